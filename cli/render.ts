@@ -2,10 +2,10 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Fit, lengthOf, isRetimed, underLook, inOutOf } from '../core';
+import { type Fit, lengthOf, isRetimed, soundLeftOut, underLook, inOutOf } from '../core';
 import { startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
-import { type Footage } from '../server/media/footage';
+import { type Footage, tracksOf } from '../server/media/footage';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { cutsOf } from '../server/media/cuts';
@@ -20,7 +20,6 @@ import {
   renderFrame,
   type RenderSpec,
   samplesFor,
-  soundLeftOut,
   soundOutput,
   startEngine,
   videoOutput,
@@ -114,7 +113,10 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
       ),
       content: footage.hash,
     };
-    const silent = soundLeftOut(format, footage.sound, isRetimed(underLook(spec, look, dials)));
+    const silent =
+      format === 'png'
+        ? undefined
+        : soundLeftOut(tracksOf(footage), isRetimed(underLook(spec, look, dials)));
     if (silent) say(`${silent}\n`);
     await writeAll({
       place,

@@ -154,7 +154,6 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await saving.getByRole('button', { name: /save version 3/ }).click();
   await expect(page.getByRole('alert')).toContainText('skyline follows the look too by now');
   expect((await clip('gulls')).look!.number).toBe(2);
-  await page.keyboard.press('v');
   await expect(saving.locator('li[data-follower]')).toHaveCount(2);
   await saving.getByRole('button', { name: /save version 3, 2 of 2/ }).click();
   await expect(page.getByTestId('version')).toHaveText('v3');

@@ -27,3 +27,4 @@ export {
 } from './motion';
 export * from './pins';
 export { BalanceNumbers, isPinValue, MOST_PINS, ReframeNumbers } from './validate-pins';
+export { soundLeftOut } from './sound';

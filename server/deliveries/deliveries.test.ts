@@ -56,6 +56,20 @@ describe('a delivery', () => {
     expect((await queued()) - before).toBe(made.length);
   });
 
+  it('is refused in words where its file cannot hold a clip, and nothing is stored', async () => {
+    const project = await aProject(),
+      [a] = await clipsIn(project, ['bright']);
+    await db().update(tables.clips).set({ encoding: 'pq' }).where(eq(tables.clips.id, a!));
+    const before = await db().$count(deliveryItems);
+    await expect(deliver(project, asked([a!], { format: 'webm', coverage: true }))).rejects.toThrow(
+      /bright: webm has no ten bits with coverage.*choose mkv or png/,
+    );
+    await expect(deliver(project, asked([a!], { format: 'mp4', coverage: true }))).rejects.toThrow(
+      /mp4 cannot carry coverage/,
+    );
+    expect(await db().$count(deliveryItems)).toBe(before);
+  });
+
   it('keeps everything as it was when it was asked for', async () => {
     const project = await aProject(),
       [a] = await clipsIn(project, ['gulls']);

@@ -8,7 +8,7 @@ import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
 import { pinFootageOf } from '../clips/pin-footage';
-import type { Effort, FormatId } from '../render/write';
+import { cannotHold, type Effort, type FormatId } from '../render/write';
 import { inData } from '../config/settings';
 
 const { clips, deliveries, deliveryItems } = tables;
@@ -23,9 +23,12 @@ export interface Wanted {
   readonly effort: Effort;
 }
 
+/** The format of a delivery cannot hold a clip. */
+export class CannotHold extends Error {}
+
 /**
  * Stores a delivery with the current state of its clips, and queues its chunks. Returns its id;
- * undefined if a clip is not in the project.
+ * undefined if a clip is not in the project. Throws `CannotHold`.
  */
 export async function deliver(projectId: string, wanted: Wanted): Promise<string | undefined> {
   const rows = await db().query.clips.findMany({
@@ -34,6 +37,10 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
     with: { footage: { columns: { index: false } }, version: { with: { look: true } } },
   });
   if (rows.length < new Set(wanted.clips).size) return undefined;
+  for (const { name, encoding } of rows) {
+    const why = cannotHold(wanted.format, encoding, wanted.coverage);
+    if (why !== undefined) throw new CannotHold(`${name}: ${why}`);
+  }
   const looks = rows.map(
     (c) => c.version && withTrims(c.version.document, c.trims[c.version.lookId]),
   );

@@ -41,6 +41,10 @@ export interface Footage {
   readonly index: { readonly times: readonly number[]; readonly hashes: readonly string[] };
 }
 
+/** Number of its tracks of sound. */
+export const tracksOf = ({ sound }: Pick<Footage, 'sound'>): number =>
+  sound ? (sound.tracks ?? 1) : 0;
+
 /** Facts without the index of frames, which is large and needed for decoding alone. */
 export type FootageFacts = Omit<Footage, 'index'> & {
   /** Frames in the source. */

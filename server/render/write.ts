@@ -234,20 +234,6 @@ export function soundOutput(
       : ['-af', `aformat=channel_layouts=${OPUS_LAYOUTS}`, '-c:a', 'libopus', '-b:a', '192k'];
 }
 
-/** What a video leaves out of a clip's sound, with the reason; undefined if nothing. */
-export function soundLeftOut(
-  format: FormatId,
-  sound: { readonly tracks?: number } | null,
-  retimed: boolean,
-): string | undefined {
-  if (!sound || format === 'png') return undefined;
-  // Sound of retimed clips is not supported yet.
-  if (retimed) return 'the sound is left out: the clip plays at another speed';
-  return (sound.tracks ?? 1) > 1
-    ? `of ${sound.tracks} tracks of sound the first is taken: the others are left out`
-    : undefined;
-}
-
 const PICTURE_SAMPLES: Partial<Record<Samples, string>> = {
   gbrp: 'rgb24',
   gbrp16le: 'rgb48be',

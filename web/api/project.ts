@@ -1,16 +1,17 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm';
-import { cutsDecided, isRetimed } from '../../core';
+import { cutsDecided, isRetimed, soundLeftOut } from '../../core';
 import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
 import { samplingKey, stretchKey } from '../../server/footage/statistics';
-import { type Footage, readAs } from '../../server/media/footage';
+import { type FootageFacts, readAs, tracksOf } from '../../server/media/footage';
+import type { FormatId } from '../../server/render/write';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
-import type { ClipView, KilnView, ProjectView } from '../data/views';
+import type { ClipView, ItemView, KilnView, ProjectView } from '../data/views';
 
 const {
   projects,
@@ -35,7 +36,10 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       inspection: true,
       version: {
         columns: { id: true, lookId: true, number: true },
-        extras: { means: sql<string[] | null>`${lookVersions.document} -> 'means'`.as('means') },
+        extras: {
+          means: sql<string[] | null>`${lookVersions.document} -> 'means'`.as('means'),
+          retimes: sql<boolean>`${lookVersions.document} -> 'retime' is not null`.as('retimes'),
+        },
         with: { look: { columns: { name: true } } },
       },
     },
@@ -86,7 +90,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     frames: facts.frames,
     slots: facts.slots ?? null,
     codec: facts.codec,
-    sound: facts.sound !== null,
+    tracks: tracksOf(facts),
     encoding: c.encoding,
     guess: facts.guess,
     untagged: facts.untagged ?? false,
@@ -124,6 +128,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       name: version.look.name,
       number: version.number,
       means: version.means ?? [],
+      retimes: version.retimes,
     },
     proxies: Object.fromEntries(
       PROXIES.map((l) => [String(l), proxySize(facts, l)]),
@@ -133,12 +138,16 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
 }
 
 const retimedIn = (
-  facts: Pick<Footage, 'sound'>,
+  format: FormatId,
+  facts: Pick<FootageFacts, 'sound'>,
   retime: Retime | null,
   byLook: boolean,
-): { readonly retimed: boolean; readonly silenced: boolean } => {
+): Pick<ItemView, 'retimed' | 'leftOut'> => {
   const retimed = byLook || isRetimed({ retime });
-  return { retimed, silenced: retimed && facts.sound !== null };
+  return {
+    retimed,
+    leftOut: format === 'png' ? null : (soundLeftOut(tracksOf(facts), retimed) ?? null),
+  };
 };
 
 /** The id of the project in the path. Throws `Problem` if there is none. */
@@ -239,7 +248,7 @@ export async function kilnView(project: string): Promise<KilnView> {
             rendered: i.state === 'done' ? i.frames : rendered,
             error: i.error,
             bytes: i.bytes,
-            ...retimedIn(i.footage.facts, i.retime, i.retimes),
+            ...retimedIn(d.format, i.footage.facts, i.retime, i.retimes),
             first: i.inOut?.in ?? 0,
             rate: i.footage.facts.rate,
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),

@@ -42,10 +42,11 @@ export function SaveVersion(props: Props) {
     onTrouble(why);
     onClose();
   };
-  /** The dialog stays with what was chosen in it. */
+  /** The dialog stays with what was chosen in it, and shows the clips that follow by now. */
   const failed = (e: unknown) => {
     setBusy(false);
     setTrouble((e as Error).message);
+    void followers.refetch();
   };
   const save = async (follow: readonly string[], stay: readonly string[]) => {
     setBusy(true);

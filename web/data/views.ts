@@ -47,7 +47,8 @@ export interface ClipView {
   readonly frames: number;
   readonly slots: readonly number[] | null;
   readonly codec: string;
-  readonly sound: boolean;
+  /** Tracks of sound. */
+  readonly tracks: number;
   readonly encoding: EncodingId;
   readonly guess: EncodingId;
   /** The file has no colour tags. */
@@ -95,6 +96,8 @@ export interface ClipView {
     readonly number: number;
     /** Flags that the look raises on purpose. */
     readonly means: readonly string[];
+    /** Whether it plays clips at other moments than they were shot. */
+    readonly retimes: boolean;
   } | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
   readonly strip: number;
@@ -190,12 +193,13 @@ export interface ItemView {
   readonly state: WorkState;
   readonly frames: number;
   readonly rendered: number;
-  /** Whether the clip is retimed, and whether its footage's sound is left out for that reason. */
+  /** Whether the clip is retimed. */
   readonly retimed: boolean;
   /** First frame in the footage, and the rate. */
   readonly first: number;
   readonly rate: Rate;
-  readonly silenced: boolean;
+  /** What is left out of its sound, with the reason. */
+  readonly leftOut: string | null;
   readonly error: string | null;
   readonly bytes: number | null;
   readonly joining: boolean;

@@ -166,7 +166,7 @@ export function Retiming({ hero, onHero }: Props) {
               </>
             )}
           </div>
-          {hero.sound && (
+          {hero.tracks > 0 && (
             <p className="quiet">
               Its sound does not follow yet: what is delivered of it is silent.
             </p>

@@ -48,7 +48,7 @@ export function TimeStrip({ clip, cues, frame, playing, baking, onFrame }: TimeS
             <Play size={14} aria-hidden="true" />
           )}
         </button>
-        {clip.sound && !isRetimed(clip) && (
+        {clip.tracks > 0 && !isRetimed(clip) && (
           <button
             className="word"
             aria-label={playing.silent ? 'Sound is off' : 'Sound is on'}

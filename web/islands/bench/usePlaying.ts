@@ -42,7 +42,7 @@ const SILENT = 'wabisabi-silent';
  * without sound, or when muted.
  */
 function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
-  const hasSound = clip.sound && !isRetimed(clip);
+  const hasSound = clip.tracks > 0 && !isRetimed(clip);
   const [sound, setSound] = useState<HTMLAudioElement>();
   useEffect(() => {
     if (!hasSound || silent) return;

@@ -85,7 +85,7 @@ function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemVi
         {said} · {item.rendered}/{item.frames}
         {item.state === 'running' && !item.joining && toGo(item) && ` · ${toGo(item)}`}
         {item.bytes ? ` · ${bytes(item.bytes)}` : ''}
-        {item.silenced && ' · retimed: no sound'}
+        {item.leftOut && ` · ${item.leftOut}`}
       </span>
       <span className="flex justify-end gap-1 min-w-24">
         {busy && (

@@ -1,5 +1,6 @@
 import { Check } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { isRetimed, soundLeftOut } from '../../../core';
 import { Choice } from '../../components/Choice';
 import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
 import type { ProjectView } from '../../data/views';
@@ -68,6 +69,11 @@ export function Order({
   ].filter(([w], i, all) => all.findIndex(([v]) => v === w) === i);
   const [size, setSize] = useState<readonly [string, string]>(last.size);
   const chosen = project.clips.filter((c) => !off.has(c.id));
+  const leftOut = new Map<string, string[]>();
+  for (const c of format === 'png' ? [] : chosen) {
+    const why = soundLeftOut(c.tracks, isRetimed(c) || (c.look?.retimes ?? false));
+    if (why !== undefined) leftOut.set(why, [...(leftOut.get(why) ?? []), c.name]);
+  }
   /** Toggles a clip; with Shift, all clips from the previous one get its state. */
   const toggle = (id: string, run: boolean) => {
     const at = (clip: string | undefined) => project.clips.findIndex((c) => c.id === clip);
@@ -222,6 +228,11 @@ export function Order({
             ))}
           </span>
         </div>
+        {[...leftOut].map(([why, names]) => (
+          <p key={why} className="quiet" title={names.join(', ')}>
+            {names.length === 1 ? names[0] : `${names.length} clips`}: {why}
+          </p>
+        ))}
         <button className="word main justify-center py-1.5" disabled={chosen.length === 0}>
           Render {chosen.length} clip{chosen.length === 1 ? '' : 's'}
         </button>

@@ -54,7 +54,7 @@ export function Facts({
       `${clip.format.depth} bit ${clip.format.layout === 'yuv' ? `4:${clip.format.chroma[0] === 1 ? '4:4' : clip.format.chroma[1] === 2 ? '2:0' : '2:2'}` : clip.format.layout}`,
     ],
     ['Codec', clip.codec],
-    ['Sound', clip.sound ? 'yes' : 'none'],
+    ['Sound', clip.tracks === 0 ? 'none' : clip.tracks === 1 ? 'yes' : `${clip.tracks} tracks`],
     ['File', bytes(clip.bytes)],
   ];
   return (

@@ -8,7 +8,7 @@ const names = (clips: readonly ClipView[]) => clips.map((c) => c.name).join(' ')
 
 it('clips stand by name, look, status or lightness, unmeasured ones last', () => {
   const look = (name: string, number: number) => ({
-    look: { lookId: name, versionId: name, name, number, means: [] },
+    look: { lookId: name, versionId: name, name, number, means: [], retimes: false },
   });
   const light = (p50: number) => ({ statistics: { lightness: { p50 } } as ClipView['statistics'] });
   const clips = [

@@ -1,8 +1,8 @@
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { kilnView, projectIn } from '../../../../api/project';
 import { NewDelivery } from '../../../../api/requests';
-import { deliver } from '../../../../../server/deliveries/deliveries';
-import { COVERED_FORMATS, type FormatId } from '../../../../../server/render/write';
+import { CannotHold, deliver } from '../../../../../server/deliveries/deliveries';
+import type { FormatId } from '../../../../../server/render/write';
 
 /** Formats with 4:2:0 chroma, which need even sizes. */
 const EVEN: readonly FormatId[] = ['mp4', 'webm'];
@@ -19,13 +19,11 @@ export const POST = endpoint(async (c) => {
       `${wanted.format.toUpperCase()} needs an even width and height.`,
     );
   const { coverage = false, effort = 'usual' } = wanted;
-  if (coverage && !COVERED_FORMATS.includes(wanted.format))
-    throw new Problem(
-      422,
-      'No room for coverage',
-      'MP4 cannot carry coverage: choose another file, or leave coverage out.',
-    );
-  const made = await deliver(await projectIn(c), { ...wanted, coverage, effort });
+  const made = await deliver(await projectIn(c), { ...wanted, coverage, effort }).catch(
+    (e: unknown) => {
+      throw e instanceof CannotHold ? new Problem(422, 'No room for coverage', e.message) : e;
+    },
+  );
   if (made === undefined) throw notFound('clip');
   return json({ id: made }, 201);
 });
