@@ -98,7 +98,7 @@ function Loader({
         , then build a look here.
       </p>
     );
-  if (looks.data?.length === 0) return <Empty project={project} />;
+  if (looks.data?.length === 0 && !first) return <Empty project={project} />;
   if (!data || !looks.data || !version.data || !tabs.data) return <p className="p-6">Opening …</p>;
   return (
     <Opened
