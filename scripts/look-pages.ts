@@ -18,6 +18,9 @@ const TILE = 320,
 /** A frame a little after the first cue. */
 const CUE = 30,
   FRAME = 38;
+/** Frames of looks under which clips are shorter, or which have passed by then. */
+const FRAMES: Readonly<Record<string, number>> = { 'spool-back': 5 };
+const frameOf = (id: string): number => FRAMES[id] ?? FRAME;
 /** So many frames are timed. */
 const TIMED = 6;
 
@@ -35,6 +38,8 @@ const CLIPS: Readonly<Record<string, string>> = {
   'torn-paper-run': 'gulls',
   'soft-lens': 'rain-window',
   ferrous: 'radio-dial',
+  silt: 'lighthouse-turn',
+  'spool-back': 'kelp',
 };
 const clipOf = (id: string): string => CLIPS[id] ?? 'deck-dancer';
 
@@ -42,22 +47,27 @@ const wanted = process.argv.slice(2);
 mkdirSync(TO, { recursive: true });
 const { engine, close } = startEngine();
 
-async function one(look: LookDocument | null, clip: string, dials: DialValues): Promise<Buffer> {
+async function one(
+  look: LookDocument | null,
+  clip: string,
+  dials: DialValues,
+  frame: number,
+): Promise<Buffer> {
   for await (const rgb of shown(
     { engine, ...SIZE },
     `demo/footage/${clip}.mp4`,
     look,
     dials,
-    FRAME,
+    frame,
     1,
     CUE,
   ))
     return small(rgb, TILE, SIZE);
-  throw new Error(`${clip} has no frame ${FRAME}`);
+  throw new Error(`${clip} has no frame ${frame}`);
 }
 
 /** Milliseconds a frame of 960×540, in the middle of several in a row; reading included. */
-async function cost(look: LookDocument, clip: string): Promise<number> {
+async function cost(look: LookDocument, clip: string, frame: number): Promise<number> {
   const times: number[] = [];
   let last = performance.now();
   for await (const _ of shown(
@@ -65,7 +75,7 @@ async function cost(look: LookDocument, clip: string): Promise<number> {
     `demo/footage/${clip}.mp4`,
     look,
     {},
-    FRAME,
+    frame,
     TIMED,
     CUE,
   )) {
@@ -96,16 +106,17 @@ async function grid(rows: readonly (readonly Buffer[])[], path: string): Promise
 
 for (const { id, help, look } of SHIPPED) {
   if (wanted.length > 0 && !wanted.includes(id)) continue;
-  const clip = clipOf(id);
+  const clip = clipOf(id),
+    frame = frameOf(id);
   const dials = look.dials.filter((d) => d.kind === 'number' && d.key !== 'strength');
-  const rows: Buffer[][] = [[await one(null, clip, {}), await one(look, clip, {})]];
+  const rows: Buffer[][] = [[await one(null, clip, {}, frame), await one(look, clip, {}, frame)]];
   for (const d of dials)
     rows.push([
-      await one(look, clip, { [d.key]: d.min! }),
-      await one(look, clip, { [d.key]: d.max! }),
+      await one(look, clip, { [d.key]: d.min! }, frame),
+      await one(look, clip, { [d.key]: d.max! }, frame),
     ]);
   await grid(rows, join(TO, `${id}.webp`));
-  const milliseconds = await cost(look, clip);
+  const milliseconds = await cost(look, clip, frame);
   const steps = [...new Set(allLayers(look).flatMap((l) => l.steps.map((s) => s.step)))].map((s) =>
     stepOf(s)!,
   );

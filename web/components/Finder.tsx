@@ -100,7 +100,7 @@ function Search({
               key={f.id}
               value={f.id}
               data-value={f.id}
-              className="opened-option !items-baseline"
+              className={`opened-option ${f.help.length > 20 ? '!items-baseline' : '!items-center'}`}
             >
               {Pictures && f.pictured !== false && (
                 <span className="w-[72px] h-[40px] flex-none bg-base-300 self-center">
@@ -109,8 +109,10 @@ function Search({
                   )}
                 </span>
               )}
-              <span className="w-[110px] flex-none truncate font-medium">{f.label}</span>
-              <span className="quiet">{f.help}</span>
+              <span className={`${f.help ? 'w-[110px] flex-none' : ''} truncate font-medium`}>
+                {f.label}
+              </span>
+              {f.help && <span className="quiet">{f.help}</span>}
             </ComboboxOption>
           ))}
       </div>

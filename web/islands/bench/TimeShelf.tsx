@@ -1,5 +1,5 @@
 /** The time shelf: the time strip, and below it a lane for each span and mover of the look. */
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { edit, type Mover, stepEvents, type StepEvents } from '../../../core';
 import { useBench, useClipTime, useHeroFacts } from './context';
 import { COLUMNS, Mark } from './Mark';
@@ -30,6 +30,9 @@ export function TimeShelf(props: TimeStripProps) {
 const LOWEST = 58,
   USUAL = 190,
   HIGHEST = 320;
+/** What the hero and everything beside the lanes take in a low window, pixels. */
+const ALL_ELSE = 548;
+const usualIn = (window: number): number => Math.max(LOWEST, Math.min(USUAL, window - ALL_ELSE));
 const isHeight = (v: unknown): v is number => typeof v === 'number' && v >= LOWEST && v <= HIGHEST;
 
 function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void }) {
@@ -40,7 +43,8 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
   const spans = spansOf(look, time),
     movers = look.movers ?? [],
     events = useMemo(() => stepEvents(look, onHero(hero, time)), [look, hero, time]);
-  const [height, setHeight] = useStored('lanes-height', USUAL, isHeight);
+  const [usual] = useState(() => usualIn(window.innerHeight));
+  const [height, setHeight] = useStored('lanes-height', usual, isHeight);
   return (
     <div className="border-t line relative" style={{ height }} data-testid="lanes">
       <HeightHandle
@@ -48,7 +52,7 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
         height={height}
         min={LOWEST}
         max={HIGHEST}
-        first={USUAL}
+        first={usual}
         onHeight={setHeight}
       />
       <div className="absolute inset-0 scrolls">
