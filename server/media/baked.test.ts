@@ -1,5 +1,5 @@
 /** Baked frames as files: read back as they were written, or not at all. */
-import { readdirSync, statSync, truncateSync, utimesSync } from 'node:fs';
+import { readdirSync, rmSync, statSync, truncateSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -71,6 +71,22 @@ describe('a baked frame', () => {
     expect([info.width, info.height]).toEqual([8, 5]);
     expect(Buffer.compare(back, Buffer.from(rgba))).toBe(0);
     expect(await bakedPicture('q')).toBeUndefined();
+  });
+
+  it('is looked at again for the total only when its folder has changed', async () => {
+    await bakeSamples('a', noise(500, 1));
+    const [file] = files(),
+      before = await bakedTotal();
+    const folder = join(file!, '..');
+    utimesSync(folder, 1000, 1000);
+    expect(await bakedTotal()).toEqual(before);
+    truncateSync(file!, 7);
+    expect(await bakedTotal()).toEqual(before);
+    // A frame that is gone or new changes its folder.
+    rmSync(file!);
+    expect(await bakedTotal()).toEqual({ bytes: 0, files: 0 });
+    await bakeSamples('a', noise(500, 1));
+    expect(await bakedTotal()).toEqual(before);
   });
 
   it('leaves nothing half written beside it, and replaces itself', async () => {

@@ -83,17 +83,41 @@ interface Found {
   readonly bytes: number;
   readonly made: number;
 }
-async function files(): Promise<Found[]> {
-  const root = inData(FOLDER);
-  const names = await readdir(root, { recursive: true, withFileTypes: true }).catch(() => []);
-  const all = names
-    .filter((n) => n.isFile())
-    .map(async (n) => {
-      const path = join(n.parentPath, n.name);
+/** Files of a folder by what was read last. */
+const listed = new Map<string, { readonly changed: number; readonly found: readonly Found[] }>();
+/** A folder that changed so shortly before it was read may change again within one tick. */
+const TICK_MS = 1000;
+
+/** Files of a folder. They never change, so they are looked at anew only when the folder has. */
+async function filesIn(folder: string): Promise<readonly Found[]> {
+  const changed = (await stat(folder).catch(() => undefined))?.mtimeMs;
+  if (changed === undefined) {
+    listed.delete(folder);
+    return [];
+  }
+  const last = listed.get(folder);
+  if (last?.changed === changed) return last.found;
+  const names = await readdir(folder).catch(() => []);
+  const all = await Promise.all(
+    names.map(async (name): Promise<Found[]> => {
+      const path = join(folder, name);
       const found = await stat(path).catch(() => undefined);
-      return found ? [{ path, bytes: found.size, made: found.mtimeMs }] : [];
-    });
-  return (await Promise.all(all)).flat();
+      return found?.isFile() ? [{ path, bytes: found.size, made: found.mtimeMs }] : [];
+    }),
+  );
+  const found = all.flat();
+  if (Date.now() - changed > TICK_MS) listed.set(folder, { changed, found });
+  return found;
+}
+const foldersIn = async (folder: string): Promise<string[]> => {
+  const names = await readdir(folder, { withFileTypes: true }).catch(() => []);
+  return names.filter((n) => n.isDirectory()).map((n) => join(folder, n.name));
+};
+/** All baked frames: a folder for each build, and in it one for each beginning of a name. */
+async function files(): Promise<Found[]> {
+  const builds = await foldersIn(inData(FOLDER));
+  const folders = (await Promise.all(builds.map(foldersIn))).flat();
+  return (await Promise.all(folders.map(filesIn))).flat();
 }
 
 /** Size and number of all baked frames. */
