@@ -38,7 +38,7 @@ const CLIPS: Readonly<Record<string, string>> = {
   'torn-paper-run': 'gulls',
   'soft-lens': 'rain-window',
   ferrous: 'radio-dial',
-  silt: 'lighthouse-turn',
+  silt: 'coast-van',
   'spool-back': 'kelp',
 };
 const clipOf = (id: string): string => CLIPS[id] ?? 'deck-dancer';
