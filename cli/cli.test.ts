@@ -76,7 +76,7 @@ describe('render', () => {
         string,
       ];
       // At its own speed, so that the clip keeps its length.
-      const still = look === 'spool-back' ? ['--dial', 'speed=0'] : [];
+      const still = look === 'spool-back' ? ['--dial', 'speed=100'] : [];
       const asked = ['--look', look, '--in', clip, '--size', '160x120', ...still];
       expect((await cli('render', ...asked, '--out', whole, '--frames', '20-29')).code).toBe(0);
       expect(

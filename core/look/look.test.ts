@@ -34,7 +34,7 @@ describe('reading a look', () => {
         layers: [{ ...l.layers[0]!, steps: [{ ...l.layers[0]!.steps[0]!, step: 'sparkle' }] }],
       })),
     ).toMatch(/layers\[0\]\.steps\[0\]\.step there is no step "sparkle"/);
-    expect(faultsOf((l) => ({ ...l, schema: 9 }))).toMatch(/schema must be 3/);
+    expect(faultsOf((l) => ({ ...l, schema: 9 }))).toMatch(/schema must be 4/);
     expect(faultsOf((l) => ({ ...l, dials: l.dials.slice(1) }))).toMatch(
       /a look has a number dial "strength"/,
     );

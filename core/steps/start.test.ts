@@ -1,6 +1,7 @@
 /** The values steps start with when a person adds them. */
 import { expect, it } from 'vitest';
-import { lowerStep, type Step, STEPS } from '.';
+import type { ImageNode } from '../graph';
+import { lowerStep, type Step, stepOf, STEPS } from '.';
 import { unsuited, type Values, withDefaults } from '../parameters';
 import { leafOf, randomPlanes } from '../testing';
 
@@ -31,8 +32,13 @@ it.each(started)(
     const input = leafOf(randomPlanes(3, 64, 36, 3), 64, 36, step.domain);
     // Without a layer of its own the step bends by what lies below.
     const others = { below: input, clip: input };
-    expect(lowerStep(step, input, withDefaults(step, values), 1, { ...at, others }).key).not.toBe(
-      input.key,
+    const lowered = (of: Step, image: ImageNode, set: Values): ImageNode =>
+      lowerStep(of, image, withDefaults(of, set), 1, { ...at, others });
+    // Some act on what others have made.
+    const on = (step.exampleOn ?? []).reduce<ImageNode>(
+      (image, { step: id, values: set }) => lowered(stepOf(id)!, image, set),
+      input,
     );
+    expect(lowered(step, on, values).key).not.toBe(on.key);
   },
 );
