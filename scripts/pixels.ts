@@ -10,11 +10,13 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import {
   type ClipPins,
+  lengthOf,
   type LookDocument,
   needsStatistics,
   type PinValue,
   SHIPPED,
   SHIPPED_PIECES,
+  underLook,
   type WholeClip,
 } from '../core';
 import { FootageReader, type Other } from '../server/media/footage-reader';
@@ -104,7 +106,9 @@ async function hashesOf(
     pairsIn(join(tmpdir(), 'wabisabi-motion', facts.hash)),
   );
   const found: string[] = [];
-  for (const frame of [0, Math.floor(facts.frames / 2), facts.frames - 1])
+  // A look may make a clip shorter.
+  const length = Math.min(facts.frames, lengthOf(underLook({ ...facts, pins }, look)));
+  for (const frame of [0, Math.floor(length / 2), length - 1])
     for (const [width, height] of SIZES) {
       const spec: RenderSpec = {
         look,
