@@ -11,7 +11,7 @@ export type Turn = (typeof TURNS)[number];
 
 const underWay: Record<Turn, number> = { person: 0, delivery: 0, background: 0 };
 /** Longest wait for one frame, ms: whoever stands back goes on slowly, and never hangs. */
-const LONGEST = 1000,
+const LONGEST = 300,
   EVERY = 25;
 
 /** Runs work of a kind. */
