@@ -50,5 +50,6 @@ export async function bakeLut(w: Words): Promise<string> {
     await rm(half, { force: true });
     throw new Usage(`${out} could not be written: ${(e as Error).message}`);
   }
-  return `${out}: ${size}×${size}×${size}, largest error found at ${places} places ${largestError.toFixed(5)} of the code range`;
+  const most = `${largestError.toFixed(5)} of the code range`;
+  return `${out}: ${size}×${size}×${size}, largest error found at ${places} places ${most}`;
 }

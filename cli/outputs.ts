@@ -38,7 +38,8 @@ export async function refuseReplacing(
       const folders = await Promise.all([file, await realOf(file)].map((f) => statOf(dirname(f))));
       if (folders.some((f) => f && same(f, there)) || (await isIn(out, own)))
         throw new Usage(
-          `the folder ${out} holds "${basename(file)}", which is read: give another folder, so that nothing in it is replaced`,
+          `the folder ${out} holds "${basename(file)}", which is read: ` +
+            'give another folder, so that nothing in it is replaced',
         );
     }
 }

@@ -244,7 +244,9 @@ describe('process lists', () => {
   });
 
   it('apply an Exponent to the channels that it names, and leave the others', () => {
-    const node = `<Exponent ${D} style="basicFwd"><ExponentParams channel="R" exponent="2"/><ExponentParams channel="B" exponent="3"/></Exponent>`;
+    const params = (channel: string, exponent: number) =>
+      `<ExponentParams channel="${channel}" exponent="${exponent}"/>`;
+    const node = `<Exponent ${D} style="basicFwd">${params('R', 2)}${params('B', 3)}</Exponent>`;
     const read = parseClf(clf(node));
     if ('fault' in read) throw new Error(read.fault.message);
     const [curves] = read.value.nodes;

@@ -223,11 +223,14 @@ export function codesToLight(
   cover?: ImageNode,
   multiplied = false,
 ): ImageNode {
-  const encoding = encodingOf(encodingId);
-  if (cover && multiplied) return multipliedToLight(codes, encodingId, cover);
+  const encoding = encodingOf(encodingId),
+    asStored = multiplied && cover !== undefined;
   const m = toWorking(encoding);
+  const way = [encoding.toLight ? 'table' : 'plain', needsMatrix(encoding) ? 'matrix' : ''].join(
+    '-',
+  );
   return imageOp({
-    shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`,
+    shape: `to-light-${way}-${cover ? 4 : 3}${asStored ? '-multiplied' : ''}`,
     inputs: [pointwise(codes), ...(cover ? [pointwise(cover)] : [])],
     planes: cover ? 4 : 3,
     domain: 'light',
@@ -235,32 +238,14 @@ export function codesToLight(
     params: needsMatrix(encoding) ? [...m] : [],
     build: (b) => {
       let c: Pixel = b.pixel(0);
-      if (encoding.toLight) c = c.map((v) => b.lookup(0, v));
+      const a = cover && b.pixel(1)[0]!;
+      const light = (v: Node): Node =>
+        asStored && a
+          ? select(a.le(0), b.lookup(0, v), b.lookup(0, v.div(a)).mul(a))
+          : b.lookup(0, v);
+      if (encoding.toLight) c = c.map(light);
       if (needsMatrix(encoding)) c = matrixed(c, b);
-      if (!cover) return c;
-      const a = b.pixel(1)[0]!;
-      return [...c.map((v) => v.mul(a)), a];
-    },
-  });
-}
-
-function multipliedToLight(codes: ImageNode, id: EncodingId, cover: ImageNode): ImageNode {
-  const encoding = encodingOf(id);
-  const m = toWorking(encoding);
-  return imageOp({
-    shape: `multiplied-to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}`,
-    inputs: [pointwise(codes), pointwise(cover)],
-    planes: 4,
-    domain: 'light',
-    tables: encoding.toLight ? [encoding.toLight] : [],
-    params: needsMatrix(encoding) ? [...m] : [],
-    build: (b) => {
-      let c: Pixel = b.pixel(0);
-      const a = b.pixel(1)[0]!;
-      if (encoding.toLight)
-        c = c.map((v) => select(a.le(0), b.lookup(0, v), b.lookup(0, v.div(a)).mul(a)));
-      if (needsMatrix(encoding)) c = matrixed(c, b);
-      return [...c, a];
+      return a ? [...(asStored ? c : c.map((v) => v.mul(a))), a] : c;
     },
   });
 }

@@ -43,20 +43,6 @@ describe('a look of schema 1', () => {
     const { look } = SHIPPED[1]!;
     expect(upToDate({ ...look, schema: 1 })).toEqual(look);
   });
-  it('knows the crossing light by the name it had', () => {
-    const layer = edit.newLayer('a', 'below', []);
-    const steps = [
-      {
-        key: 'one',
-        step: 'light-sweep',
-        on: true,
-        mix: { value: 100 },
-        parameters: { stops: { value: 2 } },
-      },
-    ];
-    const read = readLook({ ...emptyLook('Old'), schema: 1, layers: [{ ...layer, steps }] });
-    expect('look' in read && read.look.layers[0]!.steps[0]!.step).toBe('crossing-light');
-  });
   it('finds grain in groups', () => {
     const old = {
       ...withGrain({}),

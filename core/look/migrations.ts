@@ -66,12 +66,7 @@ function eachStep(look: Plain, change: (step: Plain) => Plain): Plain {
 
 /** From each schema to the next. */
 const STEPS: Readonly<Record<number, (look: Plain) => Plain>> = {
-  1: (look) =>
-    eachStep(look, (s) => {
-      if (s['step'] === 'grain') return grainByStock(s);
-      // The same step under a new id.
-      return s['step'] === 'light-sweep' ? { ...s, step: 'crossing-light' } : s;
-    }),
+  1: (look) => eachStep(look, (s) => (s['step'] === 'grain' ? grainByStock(s) : s)),
   // Schema 3 adds movers, spans and layer time. A document without them has the same meaning.
   2: (look) => look,
   3: inNewWords,

@@ -14,7 +14,7 @@ import {
   type Setting,
 } from '../look';
 import { stepOf } from '../steps';
-import { leafOf } from '../testing';
+import { grayFrame, leafOf } from '../testing';
 import { type ClipTime } from '../time';
 import type { Pair } from '../trace';
 import { asksForMotion, asksForSpeeds, clipFrame, type ClipFrame, needs, plan } from '.';
@@ -77,21 +77,8 @@ const at = (frame: number, measured = true): ClipFrame => ({
   motion: () => (measured ? motion(frame) : undefined),
 });
 
-const rawOf = (f: number): RawFrame => ({
-  key: `clip:${f}`,
-  format: {
-    width: 4,
-    height: 3,
-    layout: 'gray',
-    chroma: [1, 1],
-    depth: 8,
-    full: true,
-    matrix: 'bt709',
-    siting: 'center',
-    alpha: false,
-  },
-  planes: [new Uint8Array(12).fill(10 * f)],
-});
+const rawOf = (f: number): RawFrame =>
+  grayFrame(`clip:${f}`, { width: 4, height: 3 }, new Uint8Array(12).fill(10 * f));
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 afterAll(() => engine.close());
 const row = (node: ImageNode, y = H / 2): Float32Array => {

@@ -5,34 +5,24 @@ import { Engine } from '../engine';
 import { inDomain, type RawFrame } from '../image';
 import { type DialValues, type LookDocument, SHIPPED, shippedLook, underLook } from '../look';
 import { stepOf } from '../steps';
+import { grayFrame } from '../testing';
 import type { Pair } from '../trace';
 import { clipFrame, plan, requirements, type SourceFrame } from '.';
 
 const W = 64,
   H = 36;
 const size = { width: W, height: H };
-const format = {
-  ...size,
-  layout: 'gray',
-  chroma: [1, 1],
-  depth: 8,
-  full: true,
-  matrix: 'bt709',
-  siting: 'center',
-  alpha: false,
-} as const;
 const GREY = 110;
 /** A grey picture with a bright bar that moves on by two columns a frame. */
-const rawOf = (f: number, bar = true): RawFrame => ({
-  key: `footage:${f}${bar ? '' : ' plain'}`,
-  format,
-  planes: [
+const rawOf = (f: number, bar = true): RawFrame =>
+  grayFrame(
+    `footage:${f}${bar ? '' : ' plain'}`,
+    size,
     Uint8Array.from({ length: W * H }, (_, o) => {
       const x = (o % W) - ((2 * f) % W);
       return bar && x >= 0 && x < 8 ? 220 : GREY;
     }),
-  ],
-});
+  );
 const moves = (u: number) => ({
   width: W / 2,
   height: H / 2,

@@ -13,28 +13,16 @@ import { Engine } from '../engine';
 import { inDomain, type RawFrame } from '../image';
 import { edit, emptyLook, type LookDocument } from '../look';
 import { stepOf } from '../steps';
+import { grayFrame } from '../testing';
 import { clipFrame, needs, plan, requirements, type SourceFrame } from '.';
 
 const W = 32,
   H = 18,
   FRAMES = 40;
 const size = { width: W, height: H };
-const format = {
-  ...size,
-  layout: 'gray',
-  chroma: [1, 1],
-  depth: 8,
-  full: true,
-  matrix: 'bt709',
-  siting: 'center',
-  alpha: false,
-} as const;
 /** Frame `f` of the footage: a grey level of its own. */
-const rawOf = (f: number): RawFrame => ({
-  key: `footage:${f}`,
-  format,
-  planes: [new Uint8Array(W * H).fill(20 + 5 * f)],
-});
+const rawOf = (f: number): RawFrame =>
+  grayFrame(`footage:${f}`, size, new Uint8Array(W * H).fill(20 + 5 * f));
 const pair = {
   width: W,
   height: H,

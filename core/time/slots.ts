@@ -27,7 +27,10 @@ export function unsteady(times: readonly number[], rate: Rate): string | undefin
   let gap = 0;
   for (let i = 1; i < times.length; i++) gap = Math.max(gap, times[i]! - times[i - 1]!);
   if (gap > LONGEST_GAP)
-    return `a frame lies ${(gap / 60).toFixed(0)} minutes after the one before, and at most ${LONGEST_GAP / 60} are read`;
+    return (
+      `a frame lies ${(gap / 60).toFixed(0)} minutes after the one before, ` +
+      `and at most ${LONGEST_GAP / 60} are read`
+    );
   const frames = Math.max(times.length, (times.at(-1) ?? 0) * framesPerSecond(rate));
   return frames > MOST_FRAMES
     ? `it has ${frames.toFixed(0)} frames, and at most ${MOST_FRAMES} are read in one file`

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../graph';
 import type { RawFrame } from '../image';
+import { grayFrame } from '../testing';
 import { speedBetween } from './footage-motion';
 import type { Pair } from './between';
 import { speedOf } from './speed';
@@ -74,18 +75,7 @@ function frameAt(
       plane[y * w + x] =
         30 + 190 * (inside ? blotch(7, moved + 1000, y) : blotch(3, own + 1000, y));
     }
-  const format = {
-    width: w,
-    height: h,
-    layout: 'gray',
-    chroma: [1, 1],
-    depth: 8,
-    full: true,
-    matrix: 'bt709',
-    siting: 'center',
-    alpha: false,
-  } as const;
-  return { key: `blotches:${time}`, format, planes: [plane] };
+  return grayFrame(`blotches:${time}`, { width: w, height: h }, plane);
 }
 
 describe('the speed between two frames of footage', () => {

@@ -45,7 +45,8 @@ describe('a delivery', () => {
     const project = await aProject(),
       [a] = await clipsIn(project, ['long']);
     await db().execute(
-      `update footage set facts = jsonb_set(facts, '{frames}', '400000') where hash in (select hash from clips where id = '${a!}')`,
+      `update footage set facts = jsonb_set(facts, '{frames}', '400000')
+       where hash in (select hash from clips where id = '${a!}')`,
     );
     const before = await queued();
     const id = await deliver(project, asked([a!]));

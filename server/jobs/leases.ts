@@ -132,7 +132,9 @@ export class Leases {
     await db().execute(sql`
       with dead as (
         update ${workers} w set jobs = '[]'
-        from (select id, jobs from ${workers} where seen < now() - ${DEAD} and jobs <> '[]' for update) d
+        from (
+          select id, jobs from ${workers} where seen < now() - ${DEAD} and jobs <> '[]' for update
+        ) d
         where w.id = d.id returning d.jobs
       )
       insert into ${jobDeaths} (job, deaths)
@@ -144,8 +146,12 @@ export class Leases {
     );
     await db().execute(sql`
       update pgboss.job set started_on = now() - expire_in - interval '1 second'
-      where state = 'active' and name in (${ours}) and started_on < now() - ${DEAD} and started_on + expire_in > now()
-        and not exists (select from ${workers} w where w.seen > now() - ${DEAD} and (w.jobs ? job.id::text or w.waiting ? job.id::text))`);
+      where state = 'active' and name in (${ours})
+        and started_on < now() - ${DEAD} and started_on + expire_in > now()
+        and not exists (
+          select from ${workers} w where w.seen > now() - ${DEAD}
+            and (w.jobs ? job.id::text or w.waiting ? job.id::text)
+        )`);
     await db()
       .delete(workers)
       .where(lt(workers.seen, sql`now() - interval '1 hour'`));

@@ -52,7 +52,9 @@ async function ofExr(
     if (!facts) continue;
     if (facts.whole < facts.parts)
       throw new NotFootage(
-        `"${place.name}" is cut short${files.length > 1 ? ` in its picture ${i}` : ''} (${facts.whole} of ${facts.parts} parts of the picture are there): copy it again from its source`,
+        `"${place.name}" is cut short${files.length > 1 ? ` in its picture ${i}` : ''} ` +
+          `(${facts.whole} of ${facts.parts} parts of the picture are there): ` +
+          'copy it again from its source',
       );
     if (i > 0) continue;
     encoding = linearWith(facts.primaries);

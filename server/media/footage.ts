@@ -35,6 +35,8 @@ export interface Footage {
   readonly proxyMatrix?: 'own';
   /** What became of missing pictures of a sequence, and of those of another size. */
   readonly sequence?: SequenceChoice;
+  /** Frames at its end that the file says it holds and that cannot be read. */
+  readonly missing?: number;
   /** Doubts about the file, as text. */
   readonly warnings?: readonly string[];
   /** Presentation time (s) and MD5 hash of each source frame. */

@@ -53,7 +53,8 @@ export async function indexOf(
   const damage = said.split('\n').find((l) => DAMAGED.test(l));
   if (damage)
     throw new NotFootage(
-      `"${place.name}" is damaged or cut short after frame ${hashes.length} (${inPlainWords(damage)}): copy it again from its source`,
+      `"${place.name}" is damaged or cut short after frame ${hashes.length} ` +
+        `(${inPlainWords(damage)}): copy it again from its source`,
     );
   const first = times[0] ?? 0;
   return { times: times.map((t) => t - first), hashes, last, said };

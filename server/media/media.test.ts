@@ -258,7 +258,8 @@ describe('footage as it is in the wild', () => {
     await expect(drawVector(svg, png)).rejects.toThrow(/ring.svg.*not in it.*embed it/);
     writeFileSync(
       svg,
-      '<svg xmlns="http://www.w3.org/2000/svg" width="64" height="36"><circle cx="32" cy="18" r="9" fill="#ff8000"/></svg>',
+      `<svg xmlns="http://www.w3.org/2000/svg" width="64" height="36">
+        <circle cx="32" cy="18" r="9" fill="#ff8000"/></svg>`,
     );
     await drawVector(svg, png);
     const footage = await probe(png);

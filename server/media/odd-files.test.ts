@@ -283,6 +283,19 @@ describe('folders of pictures', () => {
     );
   });
 
+  it('are looked at as well where the data lies in a folder of an awkward name', async () => {
+    const dir = await pictures('sizes', [1, 2, 4], 2);
+    const links = at("o'brien 50%d data/numbered");
+    const place = await placeOf(dir, { links });
+    expect(place.notes).toEqual([
+      '1 of 3 pictures are not 32×16 ("shot_0002.png" first): fitted with bars',
+      '1 pictures are missing (frames 2, counted from 0): the one before is held',
+    ]);
+    const footage = await probe(dir, { place });
+    expect([footage.frames, footage.format.width]).toEqual([4, 32]);
+    await leave(place);
+  });
+
   it('count in steps of their own, and not at all where their names do not', () => {
     expect(positionsOf(['a_10.png', 'a_12.png', 'a_18.png'])).toEqual([0, 1, 4]);
     expect(positionsOf(['a.png', 'b.png'])).toBeUndefined();

@@ -10,7 +10,7 @@ import { basename, extname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { type Rate } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
-import { input, run } from './run';
+import { input, patternIn, run } from './run';
 import { numberPictures, type SequenceChoice, USUAL_SEQUENCE } from './sequence';
 
 /** SHA-256 of a file. */
@@ -127,7 +127,7 @@ export async function placeOf(
   if (pictures.length === 0)
     throw new NotFootage(`the folder "${name}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
   const folder = links ?? join(tmpdir(), `wabisabi-sequence-${randomUUID()}`);
-  const pattern = join(folder.replaceAll('%', '%%'), `%08d${extname(pictures[0]!)}`);
+  const pattern = patternIn(folder, `%08d${extname(pictures[0]!)}`);
   const there = await lstat(folder).catch(() => undefined);
   const numbered = there ? undefined : await numberPictures(pictures, folder, sequence, name);
   return {

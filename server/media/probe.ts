@@ -14,6 +14,7 @@ import {
   fieldsOf,
   formatOf,
   fraction,
+  missingOf,
   probed,
   type Stream,
   unreadMatrix,
@@ -96,10 +97,11 @@ export async function probe(
       place.kind === 'video'
         ? claimedFrames(v, claimed, sounds.length > 0, read.format?.duration)
         : undefined;
+    const missing = missingOf(index.hashes.length, claims);
     const inside = await doubtsInside(path, place, v, asked, options.signal);
     const warnings = [
       ...(place.notes ?? []),
-      ...doubts(index.hashes.length, claims, index.said),
+      ...doubts(index.hashes.length, missing, index.said),
       ...inside.doubts,
     ];
     return {
@@ -137,6 +139,7 @@ export async function probe(
         }),
       ...(place.kind === 'video' &&
         ![v.color_transfer, v.color_primaries, v.color_space].some(isTagged) && { untagged: true }),
+      ...(missing > 0 && { missing }),
       ...(warnings.length > 0 && { warnings }),
       index: { times: index.times, hashes: index.hashes },
     };

@@ -192,8 +192,11 @@ export const input = (file: string, ...options: string[]): string[] => [
 /** A file's name as an output: no protocol is read from it. */
 export const output = (file: string): string => `file:${file}`;
 /** A pattern of numbered files in a folder, whatever its name holds. */
+export const patternIn = (folder: string, pattern: string): string =>
+  join(folder.replaceAll('%', '%%'), pattern);
+/** The same as an output. */
 export const numberedIn = (folder: string, pattern: string): string =>
-  output(join(folder.replaceAll('%', '%%'), pattern));
+  output(patternIn(folder, pattern));
 /** A line of a list of files to concatenate. */
 export const listed = (file: string): string => `file 'file:${file.replaceAll("'", "'\\''")}'\n`;
 /** An input that concatenates our own files. */

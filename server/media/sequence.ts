@@ -5,7 +5,7 @@
 import { mkdir, rename, rm, symlink } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
 import { NotFootage } from './footage';
-import { input, run } from './run';
+import { input, output, patternIn, run } from './run';
 
 /** What stands where pictures are missing: the one before, black, or the folder is refused. */
 export const GAPS = ['hold', 'black', 'refuse'] as const;
@@ -101,13 +101,16 @@ export async function numberPictures(
     const close = join(part, 'close');
     await mkdir(close);
     await Promise.all(pictures.map((p, i) => symlink(resolve(p), at(close, i))));
-    const sizes = await sizesOf(join(close, `%08d${extension}`)).catch(() => [] as string[]);
+    const sizes = await sizesOf(patternIn(close, `%08d${extension}`)).catch(() => [] as string[]);
     const size = usual(sizes);
     await rm(close, { recursive: true });
 
     const odd = pictures.filter((_, i) => sizes[i] !== undefined && sizes[i] !== size);
     if (odd.length > 0) {
-      const what = `${odd.length} of ${pictures.length} pictures are not ${size?.replace('x', '×')} ("${basename(odd[0]!)}" first)`;
+      const most = size?.replace('x', '×');
+      const what =
+        `${odd.length} of ${pictures.length} pictures are not ${most} ` +
+        `("${basename(odd[0]!)}" first)`;
       if (choice.sizes === 'refuse') throw new NotFootage(`"${name}": ${what}: make them alike`);
       notes.push(`${what}: fitted with bars`);
     }
@@ -117,7 +120,9 @@ export async function numberPictures(
       (i) => !there.has(i),
     );
     if (missing.length > 0) {
-      const what = `${missing.length} pictures are missing (frames ${stretches(missing)}, counted from 0)`;
+      const what =
+        `${missing.length} pictures are missing ` +
+        `(frames ${stretches(missing)}, counted from 0)`;
       if (choice.gaps === 'refuse')
         throw new NotFootage(`"${name}": ${what}: bring the whole folder`);
       notes.push(
@@ -154,11 +159,11 @@ const still = (file: string): string[] => input(file, '-f', 'image2', '-pattern_
 async function fitted(picture: string, to: string, size: string): Promise<void> {
   const [w, h] = size.split('x');
   const filters = `scale=${w}:${h}:force_original_aspect_ratio=decrease:flags=bicubic,pad=${w}:${h}:-1:-1`;
-  await run('ffmpeg', [...still(picture), '-vf', filters, ...PICTURE, `file:${to}`]);
+  await run('ffmpeg', [...still(picture), '-vf', filters, ...PICTURE, output(to)]);
 }
 
 /** A black picture of the size and samples of another. */
 async function black(like: string, to: string): Promise<void> {
   const filters = 'drawbox=color=black:t=fill:replace=1';
-  await run('ffmpeg', [...still(like), '-vf', filters, ...PICTURE, `file:${to}`]);
+  await run('ffmpeg', [...still(like), '-vf', filters, ...PICTURE, output(to)]);
 }

@@ -60,7 +60,11 @@ const SILENT = new Set(['', 'unknown', 'unspecified', 'reserved', 'gbr', 'rgb'])
 export const unreadMatrix = ({ color_space: space = '' }: Stream): string | undefined =>
   SILENT.has(space) || MATRIX[space]
     ? undefined
-    : `its colours are stored by the matrix "${space}", which is not read: convert it to ${space === 'bt2020c' ? 'BT.2020 with non-constant luminance' : 'a Y′CbCr matrix (BT.709, BT.601, BT.2020 non-constant)'} or to RGB first`;
+    : `its colours are stored by the matrix "${space}", which is not read: convert it to ` +
+      (space === 'bt2020c'
+        ? 'BT.2020 with non-constant luminance'
+        : 'a Y′CbCr matrix (BT.709, BT.601, BT.2020 non-constant)') +
+      ' or to RGB first';
 
 /** ffprobe's field orders (first as coded, first as shown), by the one shown first. */
 const ORDERS: Readonly<Record<string, Fields>> = {
@@ -147,14 +151,16 @@ export function claimedFrames(
   return seconds > 0 ? Math.round((seconds * rate[0]) / rate[1]) : undefined;
 }
 
-/**
- * Differences between the container's claims and the decoded frames, and the decoder's complaints.
- */
-export function doubts(found: number, claimed: number | undefined, said: string): string[] {
+/** Frames that a file claims beyond those that were read; 0 within what claims are rounded by. */
+export const missingOf = (found: number, claimed: number | undefined): number =>
+  claimed !== undefined && found < claimed - 1 - claimed * 0.02 ? claimed - found : 0;
+
+/** What a file's missing frames and its decoder's complaints leave in doubt. */
+export function doubts(found: number, missing: number, said: string): string[] {
   const complaint = inPlainWords(said).split('\n')[0];
   return [
-    ...(claimed !== undefined && found < claimed - 1 - claimed * 0.02
-      ? [`${found} frames could be read of the ${claimed} that the file says it holds`]
+    ...(missing > 0
+      ? [`${found} frames could be read of the ${found + missing} that the file says it holds`]
       : []),
     ...(complaint ? [`it is damaged in places (${complaint.slice(0, 160)})`] : []),
   ];

@@ -48,7 +48,8 @@ export async function drawVector(
   const linked = linkedIn(await readFile(path, 'utf8'));
   if (linked !== undefined)
     throw new NotFootage(
-      `"${name}" shows a picture that is not in it ("${linked}"), and would be drawn without: embed it, or bring a PNG`,
+      `"${name}" shows a picture that is not in it ("${linked}"), and would be drawn without: ` +
+        'embed it, or bring a PNG',
     );
   const script = fileURLToPath(new URL('./draw-vector.mjs', import.meta.url));
   const options = { timeout: LONGEST, killSignal: 'SIGKILL' as const, ...(signal && { signal }) };

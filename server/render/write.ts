@@ -37,7 +37,8 @@ export function cannotHold(
   if (coverage && !COVERED_FORMATS.includes(f))
     return `${f} cannot carry coverage: choose another file, or leave coverage out`;
   return coverage && f === 'webm' && OF_2020.includes(encoding)
-    ? `webm has no ten bits with coverage, which ${encodingOf(encoding).label} needs: choose mkv or png, or leave coverage out`
+    ? `webm has no ten bits with coverage, which ${encodingOf(encoding).label} needs: ` +
+        'choose mkv or png, or leave coverage out'
     : undefined;
 }
 /** The matrix of a format's samples in luma and chroma. */

@@ -121,6 +121,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     statistics: statistics.get(c.id) ?? null,
     motion: motion.get(c.hash) ?? null,
     warnings: facts.warnings ?? [],
+    missing: facts.missing ?? 0,
     bytes: facts.bytes,
     look: version && {
       lookId: version.lookId,

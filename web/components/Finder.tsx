@@ -100,7 +100,7 @@ function Search({
               key={f.id}
               value={f.id}
               data-value={f.id}
-              className={`opened-option ${f.help.length > 20 ? '!items-baseline' : '!items-center'}`}
+              className="opened-option !items-center"
             >
               {Pictures && f.pictured !== false && (
                 <span className="w-[72px] h-[40px] flex-none bg-base-300 self-center">

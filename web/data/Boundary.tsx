@@ -1,8 +1,6 @@
 import { Component, type ReactNode } from 'react';
 
 interface Props {
-  /** What is inside, in the message. */
-  readonly of?: string;
   readonly children: ReactNode;
 }
 interface State {
@@ -20,10 +18,7 @@ export class Boundary extends Component<Props, State> {
     if (!broken) return this.props.children;
     return (
       <div role="alert" className="p-6 flex flex-col items-start gap-2">
-        <p>
-          {this.props.of ?? 'This place'} could not be shown ({broken.message}). What you did is
-          kept.
-        </p>
+        <p>This place could not be shown ({broken.message}). What you did is kept.</p>
         <button className="word framed" onClick={() => this.setState({ broken: null })}>
           try again
         </button>

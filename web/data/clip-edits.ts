@@ -7,7 +7,7 @@ import { useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { cutsDecided } from '../../core';
 import type { ClipEdit, ClipWork } from '../../server/clips/clips';
 import { call, isAway, type Refused } from './http';
-import { keepEdits, takeLeftEdits } from './outbox';
+import { keepEdits, leftEdits } from './outbox';
 import type { ClipView, ProjectView } from './views';
 
 const workOf = (c: ClipView): ClipWork => ({
@@ -114,8 +114,11 @@ export function useLeftEdits(project: string): string | null {
   const send = useEditMutation(project);
   const [trouble, setTrouble] = useState<string | null>(null);
   const sendLeft = useEffectEvent(async () => {
-    for (const edits of await takeLeftEdits(project)) {
-      const refused = await send(edits);
+    for (const { edits, forget } of await leftEdits(project)) {
+      const sent = send(edits);
+      // They are kept as this visit's now; those that come after stay where they are until then.
+      forget();
+      const refused = await sent;
       if (refused) setTrouble(`an edit of your last visit was overtaken: ${refused.message}`);
     }
   });

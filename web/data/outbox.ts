@@ -22,17 +22,17 @@ export function keepEdits(project: string, edits: readonly ClipEdit[]): () => vo
   } catch {
     /* without storage they are kept while the page is open */
   }
-  return () => {
-    try {
-      localStorage.removeItem(key);
-    } catch {
-      /* there was nothing to remove */
-    }
-  };
+  return () => forget(key);
 }
 
-/** Takes the edits of a project that closed tabs could not send, oldest first. */
-export async function takeLeftEdits(project: string): Promise<(readonly ClipEdit[])[]> {
+/** Edits that an earlier visit could not send. */
+interface Left {
+  readonly edits: readonly ClipEdit[];
+  /** Removes them from where they were kept. */
+  readonly forget: () => void;
+}
+/** The edits of a project that closed tabs could not send, oldest first. */
+export async function leftEdits(project: string): Promise<Left[]> {
   const open = await openTabs(),
     own = await thisTab();
   const left = keys()
@@ -45,12 +45,18 @@ export async function takeLeftEdits(project: string): Promise<(readonly ClipEdit
   return left.flatMap(({ key }) => {
     try {
       const edits = JSON.parse(localStorage.getItem(key) ?? '[]') as ClipEdit[];
-      localStorage.removeItem(key);
-      return [edits];
+      return [{ edits, forget: () => forget(key) }];
     } catch {
       return [];
     }
   });
+}
+function forget(key: string): void {
+  try {
+    localStorage.removeItem(key);
+  } catch {
+    /* there was nothing to remove */
+  }
 }
 function keys(): string[] {
   try {

@@ -88,6 +88,8 @@ export interface ClipView {
   } | null;
   /** Doubts about the file, as text. */
   readonly warnings: readonly string[];
+  /** Frames at its end that cannot be read. */
+  readonly missing: number;
   readonly bytes: number;
   readonly look: {
     readonly lookId: string;

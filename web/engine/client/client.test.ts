@@ -135,7 +135,7 @@ describe("the engine's page side", () => {
     ]);
   });
 
-  it('starts an engine that ended anew with its clips and views, three times, and leaves no question open', async () => {
+  it('starts an engine that ended anew with clips and views, three times; no question stays open', async () => {
     const client = new EngineClient('bt709');
     client.clips([{ id: 'a', hash: 'a', role: 'clip', statistics: null } as unknown as ClipView]);
     client.request([viewOf('hero')]);

@@ -16,7 +16,8 @@ import { openTabs, thisTab } from '../../data/tab';
 import { PickerContext } from '../../components/PickButton';
 import { BenchContext } from './context';
 import { HeroPicker } from './HeroPicker';
-import { type BenchStore, benchStore, draftOf } from './store';
+import { draftOf } from './drafts';
+import { type BenchStore, benchStore } from './store';
 import { Workbench } from './Workbench';
 import { trimsOf } from './useTrims';
 

@@ -73,11 +73,13 @@ export function BenchHead({
       }
     >
       {overtaken && (
-        <button role="status" className="word framed text-primary" onClick={onOvertaken}>
-          {overtaken.newest === undefined
-            ? 'this look was removed: keep yours …'
-            : `v${overtaken.newest} was saved by somebody else …`}
-        </button>
+        <span role="status">
+          <button className="word framed text-primary" onClick={onOvertaken}>
+            {overtaken.newest === undefined
+              ? 'this look was removed: keep yours …'
+              : `v${overtaken.newest} was saved by somebody else …`}
+          </button>
+        </span>
       )}
       <Away away={away} project={project.id} />
       <History />

@@ -6,7 +6,7 @@ import { DialControl } from '../../components/DialControl';
 import { Choice } from '../../components/Choice';
 import { useBench, useStill } from './context';
 import { GoalButton } from './Goals';
-import { NO_TRIMS } from './store';
+import { NO_TRIMS } from './trim-values';
 
 /** Number of dials shown at first. */
 const FEW = 8;

@@ -65,7 +65,8 @@ export function TheirVersion({ look, project, hero, onSave, onClose }: Props) {
       ref={dialog}
       aria-label="Somebody else’s version"
       onClose={onClose}
-      className="m-auto bg-base-100 text-base-content border line rounded w-[760px] backdrop:bg-black/50 flex-col open:flex"
+      className="m-auto bg-base-100 text-base-content border line rounded w-[760px]
+        backdrop:bg-black/50 flex-col open:flex"
     >
       <header className="px-5 py-3 border-b line flex items-baseline gap-3">
         <h2 className="font-semibold">

@@ -3,7 +3,7 @@ import { useStoreItself } from './context';
 import { Pictures } from './Pictures';
 import { NumberField } from '../../components/NumberField';
 import type { BenchStore } from './store';
-import { NO_TRIMS } from './store';
+import { NO_TRIMS } from './trim-values';
 import type { Sheet, Target, Tile } from './useTrials';
 import { Choice } from '../../components/Choice';
 

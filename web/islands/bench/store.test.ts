@@ -1,22 +1,11 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { edit, LOOK_SCHEMA, SHIPPED } from '../../../core';
-import { benchStore, draftOf, isUnsaved, onlyDialsMoved } from './store';
+import { storageOf } from '../../data/storage-of';
+import { draftOf } from './drafts';
+import { benchStore, isUnsaved, onlyDialsMoved } from './store';
 
 const look = SHIPPED[0]!.look;
 const kept = new Map<string, string>();
-/** Storage whose keys are its own properties, as in a browser. */
-const storageOf = (values: Map<string, string>) =>
-  new Proxy(
-    {
-      getItem: (k: string) => values.get(k) ?? null,
-      setItem: (k: string, v: string) => void values.set(k, v),
-      removeItem: (k: string) => void values.delete(k),
-    },
-    {
-      ownKeys: () => [...values.keys()],
-      getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
-    },
-  );
 beforeEach(() => {
   kept.clear();
   Object.assign(globalThis, { localStorage: storageOf(kept) });
@@ -59,13 +48,13 @@ describe('drafts', () => {
   });
 
   it('of an earlier schema open as looks of this one', () => {
-    const step = { key: 's', step: 'light-sweep', on: true, mix: { value: 100 }, parameters: {} };
+    const step = { key: 's', step: 'solid', on: true, mix: { value: 100 }, parameters: {} };
     const [layer] = bloom(5).layers;
-    const old = { ...bloom(5), schema: 1, layers: [{ ...layer!, steps: [step] }] };
+    const old = { ...bloom(5), schema: 3, layers: [{ ...layer!, steps: [step] }] };
     localStorage.setItem('wabisabi-draft-b', JSON.stringify({ basedOn: 3, look: old }));
     expect(draftOf('b')).toMatchObject({
       basedOn: 3,
-      look: { schema: LOOK_SCHEMA, layers: [{ steps: [{ step: 'crossing-light' }] }] },
+      look: { schema: LOOK_SCHEMA, layers: [{ steps: [{ step: 'plain-colour' }] }] },
     });
   });
 

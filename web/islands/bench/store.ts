@@ -9,20 +9,21 @@ import {
   type LookDocument,
   type MatteView,
   type Point,
-  upToDate,
   withTrim,
   type FieldView,
 } from '../../../core';
+import { keepDraft } from './drafts';
 import type { Handle } from './handle';
 import type { Probed } from '../../engine/protocol';
+import {
+  NO_TRIMS,
+  trimsBefore,
+  type TrimsByClip,
+  type TrimValues,
+  valuesAt,
+  withTrimValues,
+} from './trim-values';
 
-/** Each clip's trims of the look, by the clip's id. */
-export type TrimsByClip = Readonly<Record<string, DialValues>>;
-/** No trims. */
-export const NO_TRIMS: DialValues = {};
-
-/** Values of trims by clip and dial; undefined for none. */
-type TrimValues = Readonly<Record<string, Readonly<Record<string, DialValue | undefined>>>>;
 interface Step {
   readonly name: string;
   readonly look: LookDocument;
@@ -160,83 +161,7 @@ export interface BenchState {
 /** No chosen keys. */
 export const NO_KEYS: readonly number[] = [];
 
-/** Each trim that differs between two states, as it was in the first. */
-function trimsBefore(before: TrimsByClip, after: TrimsByClip): TrimValues {
-  const clips = Object.keys({ ...before, ...after }).filter((c) => before[c] !== after[c]);
-  return Object.fromEntries(
-    clips.flatMap((clip) => {
-      const [was, is] = [before[clip] ?? NO_TRIMS, after[clip] ?? NO_TRIMS];
-      const dials = Object.keys({ ...was, ...is }).filter((d) => was[d] !== is[d]);
-      return dials.length > 0 ? [[clip, Object.fromEntries(dials.map((d) => [d, was[d]]))]] : [];
-    }),
-  );
-}
-/** Trims with some of their values set. */
-function withTrimValues(trims: TrimsByClip, values: TrimValues): TrimsByClip {
-  const next = { ...trims };
-  for (const [clip, dials] of Object.entries(values)) {
-    let own = next[clip] ?? NO_TRIMS;
-    for (const [dial, value] of Object.entries(dials)) own = withTrim(own, dial, value);
-    if (Object.keys(own).length > 0) next[clip] = own;
-    else delete next[clip];
-  }
-  return next;
-}
-/** The values of one set of trims at the places of another. */
-const valuesAt = (trims: TrimsByClip, places: TrimValues): TrimValues =>
-  Object.fromEntries(
-    Object.entries(places).map(([clip, dials]) => [
-      clip,
-      Object.fromEntries(Object.keys(dials).map((d) => [d, trims[clip]?.[d]])),
-    ]),
-  );
-
 const MOST_STEPS = 300;
-const DRAFTS = 'wabisabi-draft-';
-const draftKey = (lookId: string, tab: string): string =>
-  `${DRAFTS}${lookId}${tab === '' ? '' : ` ${tab}`}`;
-
-interface Draft {
-  readonly basedOn: number;
-  readonly look: LookDocument;
-}
-/**
- * Unsaved edits of this look from an earlier visit: this tab's, else those that a closed tab left
- * (`open`: the tabs that are not closed), which become this tab's.
- */
-export function draftOf(
-  lookId: string,
-  tab = '',
-  open: ReadonlySet<string> = new Set(),
-): Draft | null {
-  try {
-    const own = draftKey(lookId, tab);
-    const isLeft = (key: string): boolean =>
-      key === draftKey(lookId, '') ||
-      (key.startsWith(`${DRAFTS}${lookId} `) && !open.has(key.split(' ')[1]!));
-    const key = localStorage.getItem(own) === null ? Object.keys(localStorage).find(isLeft) : own;
-    const text = key === undefined ? null : localStorage.getItem(key);
-    if (text === null) return null;
-    if (key !== own) {
-      localStorage.setItem(own, text);
-      localStorage.removeItem(key!);
-    }
-    const kept = JSON.parse(text) as Draft;
-    return { ...kept, look: upToDate(kept.look) };
-  } catch {
-    return null;
-  }
-}
-function keepDraft(s: BenchState, tab: string): void {
-  try {
-    const key = draftKey(s.opened.lookId, tab);
-    if (isUnsaved(s))
-      localStorage.setItem(key, JSON.stringify({ basedOn: s.opened.number, look: s.look }));
-    else localStorage.removeItem(key);
-  } catch {
-    /* without storage only the draft is lost */
-  }
-}
 const texts = new WeakMap<LookDocument, string>();
 const textOf = (look: LookDocument): string => {
   const text = texts.get(look) ?? JSON.stringify(look);
@@ -407,7 +332,9 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
   const keep = () => {
     clearTimeout(waiting);
     waiting = undefined;
-    keepDraft(store.getState(), tab);
+    const now = store.getState(),
+      { lookId, number } = now.opened;
+    keepDraft(lookId, tab, isUnsaved(now) ? { basedOn: number, look: now.look } : null);
   };
   store.subscribe((s, before) => {
     if (s.look === before.look && s.opened === before.opened) return;

@@ -8,7 +8,8 @@ import type { DialValues } from '../../../core';
 import type { TrimsByLook } from '../../../server/database/columns';
 import { useEditMutation } from '../../data/clip-edits';
 import type { ClipView, ProjectView } from '../../data/views';
-import { type BenchStore, NO_TRIMS, type TrimsByClip } from './store';
+import type { BenchStore } from './store';
+import { NO_TRIMS, type TrimsByClip } from './trim-values';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 /** Each clip's trims of one look. */

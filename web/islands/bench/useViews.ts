@@ -11,7 +11,8 @@ import { restingFrame, sized } from '../../domain/views';
 import type { EngineClient } from '../../engine/client/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BeforeShot } from './comparison';
-import type { BenchState, BenchStore, MatteShown, TrimsByClip } from './store';
+import type { BenchState, BenchStore, MatteShown } from './store';
+import type { TrimsByClip } from './trim-values';
 
 /** What the Bench shows. */
 export interface Looking {

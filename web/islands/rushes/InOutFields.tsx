@@ -77,8 +77,8 @@ function End({ label, clip, frame, least, most, onFrame }: EndProps) {
         }}
       />
       <Still clip={clip} frame={frame} />
-      {frame === clip.frames - 1 && clip.warnings.length > 0 && (
-        <span className="quiet">the last frame that can be read</span>
+      {frame === clip.frames - 1 && clip.missing > 0 && (
+        <span className="quiet">the last that can be read: {clip.missing} more are missing</span>
       )}
     </label>
   );

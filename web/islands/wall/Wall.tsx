@@ -368,7 +368,8 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
           }}
           onOvertaken={() =>
             setTrouble(
-              'Somebody else saved a version of this look meanwhile, or removed it: its dials are shown anew, turn them once more.',
+              'Somebody else saved a version of this look meanwhile, or removed it: ' +
+                'what you tried is tried on the newest now, and saved by saving once more.',
             )
           }
           onTrouble={setTrouble}
