@@ -168,6 +168,12 @@ await shot(
       .getByRole('slider', { name: 'Bloom' })
       .fill('70');
     await page.getByRole('button', { name: /age along the video/ }).click();
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('canvas[data-view^="tile:"]')].every((tile) => {
+        const { top, bottom } = tile.getBoundingClientRect();
+        return 'serial' in tile.dataset || bottom < 0 || top > innerHeight;
+      }),
+    );
   },
 );
 await shot(
