@@ -26,8 +26,11 @@ const random = () => {
 };
 const data = join(root, '.data-faults');
 rmSync(data, { recursive: true, force: true });
-/** Where footage and deliveries lie: with `full` a disk of their own, of as many MiB. */
-const files = join(data, 'files'),
+/**
+ * Where footage and deliveries lie, under a name that tries paths as well: with `full` a disk of
+ * their own, of as many MiB.
+ */
+const files = join(data, "o'brien 50%d data"),
   DISK = 1024;
 mkdirSync(files, { recursive: true });
 if (full) execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${DISK}m`, 'tmpfs', files]);

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { db, tables } from '../database';
 import { aProject, clipsIn, useDatabase } from '../testing/database';
-import { queueMeasure, samplingKey, stretchKey } from './statistics';
+import { queueMeasure, samplingKey, statisticsOf, stretchKey } from './statistics';
 
 useDatabase();
 
@@ -57,5 +57,31 @@ describe('measuring', () => {
     await db().execute(`delete from pgboss.job where name = 'measure'`);
     await queueMeasure([{ hash, encoding: 'srgb' }]);
     expect(await waiting(hash)).toBe(0);
+  });
+
+  it('each part of one long file is given its own, and its own alone is read', async () => {
+    const hash = await footageOf();
+    const parts = Array.from({ length: 300 }, (_, i) => ({ in: i * 10, out: i * 10 + 9 }));
+    await db()
+      .insert(tables.clipStatistics)
+      .values(
+        parts.map((inOut) => ({
+          hash,
+          encoding: 'srgb' as const,
+          stretch: stretchKey(inOut),
+          statistics: { plate: { black: inOut.in, white: 1 } } as never,
+        })),
+      );
+    const asked = parts.map((inOut, i) => ({
+      id: `part ${i}`,
+      hash,
+      encoding: 'srgb' as const,
+      inOut,
+    }));
+    const found = await statisticsOf([...asked, { id: 'whole', hash, encoding: 'srgb' }]);
+    expect(found.size).toBe(300);
+    expect(found.get('part 217')?.plate?.black).toBe(2170);
+    expect(found.has('whole')).toBe(false);
+    expect((await statisticsOf([])).size).toBe(0);
   });
 });

@@ -1,5 +1,5 @@
 /** Statistics of footage in an encoding: computed once from the original, and stored. */
-import { and, eq, isNotNull, or, type SQL } from 'drizzle-orm';
+import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
 import type { ClipStatistics, EncodingId, InOut, Sampling } from '../../core';
 import type { Engine } from '../../core/engine';
 import { db, tables } from '../database';
@@ -40,6 +40,35 @@ const same = ({ hash, encoding, sampling, inOut }: Measured): SQL =>
     eq(clipStatistics.stretch, stretchKey(inOut)),
   )!;
 
+/** Rows of statistics of any of these, however many they are. */
+const any = (wanted: readonly Measured[]): SQL => {
+  const column = (of: (m: Measured) => string) => sql`${sql.param(wanted.map(of))}::text[]`;
+  return sql`(${clipStatistics.hash}, ${clipStatistics.encoding}, ${clipStatistics.sampling}, ${clipStatistics.stretch})
+    in (select * from unnest(${column((m) => m.hash)}, ${column((m) => m.encoding)},
+      ${column((m) => samplingKey(m.sampling))}, ${column((m) => stretchKey(m.inOut))}))`;
+};
+const keyOf = (hash: string, encoding: string, sampling: string, stretch: string): string =>
+  `${hash}:${encoding}:${sampling}:${stretch}`;
+const measuredKey = (m: Measured): string =>
+  keyOf(m.hash, m.encoding, samplingKey(m.sampling), stretchKey(m.inOut));
+
+/** Statistics of clips that have been measured, by their id. */
+export async function statisticsOf(
+  of: readonly (Measured & { readonly id: string })[],
+): Promise<Map<string, ClipStatistics>> {
+  if (of.length === 0) return new Map();
+  const rows = await db().query.clipStatistics.findMany({ where: any(of) });
+  const found = new Map(
+    rows.map((r) => [keyOf(r.hash, r.encoding, r.sampling, r.stretch), r.statistics]),
+  );
+  return new Map(
+    of.flatMap((m) => {
+      const statistics = found.get(measuredKey(m));
+      return statistics ? [[m.id, statistics] as const] : [];
+    }),
+  );
+}
+
 /** Queues the measurement of footage and the detection of its cuts, unless done before. */
 export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
   if (wanted.length === 0) return;
@@ -52,18 +81,13 @@ export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
     })
     .from(clipStatistics)
     .innerJoin(footage, and(eq(footage.hash, clipStatistics.hash), isNotNull(footage.cuts)))
-    .where(or(...wanted.map(same)));
+    .where(any(wanted));
+  const done = new Set(known.map((k) => keyOf(k.hash, k.encoding, k.sampling, k.stretch)));
   for (const { hash, encoding, sampling, inOut } of wanted) {
-    const [key, stretch] = [samplingKey(sampling), stretchKey(inOut)];
-    if (
-      known.some(
-        (k) =>
-          k.hash === hash && k.encoding === encoding && k.sampling === key && k.stretch === stretch,
-      )
-    )
-      continue;
+    const key = measuredKey({ hash, encoding, sampling, inOut });
+    if (done.has(key)) continue;
     const job = { hash, encoding, sampling: sampling ?? null, inOut: inOut ?? null };
-    await send('measure', [job], { singletonKey: `${hash}:${encoding}:${key}:${stretch}` });
+    await send('measure', [job], { singletonKey: key });
   }
 }
 

@@ -5,7 +5,7 @@ import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
-import { samplingKey, stretchKey } from '../../server/footage/statistics';
+import { statisticsOf } from '../../server/footage/statistics';
 import { type FootageFacts, readAs, tracksOf } from '../../server/media/footage';
 import type { FormatId } from '../../server/render/write';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
@@ -17,7 +17,6 @@ const {
   projects,
   clips,
   lookVersions,
-  clipStatistics,
   derivedAssets,
   imports,
   deliveries,
@@ -44,21 +43,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       },
     },
   });
-  const measured = await db()
-    .select({
-      clip: clips.id,
-      how: clips.sampling,
-      of: clips.inOut,
-      stretch: clipStatistics.stretch,
-      sampling: clipStatistics.sampling,
-      statistics: clipStatistics.statistics,
-    })
-    .from(clips)
-    .innerJoin(
-      clipStatistics,
-      and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)),
-    )
-    .where(which);
+  const statistics = await statisticsOf(rows);
   const motions = await db()
     .select({
       hash: derivedAssets.hash,
@@ -71,11 +56,6 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
   const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
   const reads = await pinFootageReads(rows);
-  const statistics = new Map(
-    measured
-      .filter((m) => m.sampling === samplingKey(m.how) && m.stretch === stretchKey(m.of))
-      .map((m) => [m.clip, m.statistics]),
-  );
   return rows.map(({ footage: { facts, cuts }, version, project, inspection, ...c }) => ({
     id: c.id,
     name: c.name,
