@@ -2,8 +2,11 @@
  * npm run fuzz -- 10000 [seed]: files of every kind that is read, damaged by chance from a seed and
  * probed, as many at a time as there are cores. Says how many were refused, accepted, and accepted
  * with a warning; any that crashed, hung or left something over are faults.
+ *
+ * npm run fuzz -- 100 [seed] times: whole files whose times, sizes or pixel shapes are beyond
+ * reason. With a folder as a fourth word they are left there.
  */
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { NotFootage } from '../server/media/footage';
@@ -11,7 +14,9 @@ import { probe } from '../server/media/probe';
 import { run } from '../server/media/run';
 
 const count = Number(process.argv[2] ?? 1000),
-  seed = Number(process.argv[3] ?? 1);
+  seed = Number(process.argv[3] ?? 1),
+  strange = process.argv[4] === 'times',
+  keptIn = process.argv[5];
 /** A file that takes longer (ms) has hung. */
 const LONGEST = 30_000;
 const tmp = await mkdtemp(join(tmpdir(), 'wabisabi-fuzz-'));
@@ -82,12 +87,58 @@ function damaged(bytes: Buffer, random: () => number): Buffer {
   }
 }
 
+/** A number of either sign between 10^-4 and 10^12, evenly over its logarithm. */
+const anyNumber = (random: () => number): string =>
+  `${random() < 0.3 ? '-' : ''}${(10 ** (random() * 16 - 4)).toPrecision(3)}`;
+/** Writes a whole file with a strange time, size or pixel shape; answers its name. */
+async function strangeFile(i: number, random: () => number): Promise<string> {
+  const of = <T>(...all: T[]): T => all[Math.floor(random() * all.length)]!;
+  const at = Math.floor(random() * 6),
+    n = anyNumber(random),
+    side = () => String(Math.ceil(10 ** (random() * 4.3)));
+  const filter = of(
+    `setpts='if(gte(N,${at}),PTS+(${n})/TB,PTS)'`,
+    `setpts='N*(${n})/TB'`,
+    `setpts='if(eq(N,${at}),(${n})/TB,PTS)'`,
+    `setpts='pow(N,9)/TB'`,
+    `setpts='(6-N)/TB'`,
+    `settb=1/${side()},setpts='N*${side()}'`,
+    `scale=${side()}:2`,
+    `scale=2:${side()}`,
+    `setsar=${side()}/${side()}`,
+  );
+  const name = `${i}-${of('a.mp4', 'b.mov', 'c.mkv', 'd.avi', 'e.ts', 'f.nut', 'g.gif')}`;
+  const codec = name.endsWith('gif') ? [] : ['-c:v', of('mpeg4', 'libx264', 'ffv1', 'mjpeg')];
+  await run('ffmpeg', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=32x16:r=25', '-frames:v', String(of(1, 2, 6, 6, 6))],
+    ...['-vf', filter, '-fps_mode', 'passthrough', '-strict', '-2'],
+    ...[...codec, '-pix_fmt', 'yuv420p', join(tmp, name)],
+  ]);
+  return name;
+}
+
 const tally = { refused: 0, accepted: 0, warned: 0, crashed: 0, hung: 0, 'left over': 0 };
 async function one(i: number, files: readonly [string, Buffer][]): Promise<void> {
   const random = randomFrom(seed * 1_000_003 + i);
-  const [name, bytes] = files[Math.floor(random() * files.length)]!;
-  const file = join(tmp, `${i}-${name}`);
-  await writeFile(file, damaged(bytes, random));
+  let name: string;
+  if (strange) {
+    // What the encoder or the container refuses is drawn again.
+    for (;;) {
+      const made = await strangeFile(i, random).catch(() => null);
+      if (made && (await readFile(join(tmp, made))).length > 0) {
+        name = made;
+        break;
+      }
+      for (const left of await readdir(tmp))
+        if (left.startsWith(`${i}-`)) await rm(join(tmp, left));
+    }
+    if (keptIn) await copyFile(join(tmp, name), join(keptIn, name));
+  } else {
+    const [kind, bytes] = files[Math.floor(random() * files.length)]!;
+    name = `${i}-${kind}`;
+    await writeFile(join(tmp, name), damaged(bytes, random));
+  }
+  const file = join(tmp, name);
   const stop = new AbortController();
   const timer = setTimeout(() => stop.abort(), LONGEST);
   try {
@@ -108,7 +159,8 @@ async function one(i: number, files: readonly [string, Buffer][]): Promise<void>
 
 const before = new Set(await readdir(tmpdir()));
 try {
-  const files = await originals();
+  const files = strange ? [] : await originals();
+  if (keptIn) await mkdir(keptIn, { recursive: true });
   let next = 0;
   const began = Date.now();
   await Promise.all(
