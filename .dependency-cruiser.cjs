@@ -13,7 +13,7 @@ const LAYERS = [
   ['mattes', 'compositing'],
   ['look'],
   ['plan', 'measure'],
-  ['formats'],
+  ['formats', 'decisions'],
 ];
 /** The rooms of the server from the foundation up; `worker.ts` stands on all of them. */
 const SERVER_LAYERS = [

@@ -19,3 +19,4 @@ export {
 export * from './image';
 export * from './plan';
 export * from './measure';
+export * from './decisions';

@@ -5,8 +5,8 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { type ClipPins, SHIPPED, SHIPPED_PIECES } from '../core';
-import { type ClipWork, editClips } from '../server/clips/clips';
+import { type ClipDecisions, type ClipPins, SHIPPED, SHIPPED_PIECES } from '../core';
+import { editClips } from '../server/clips/clips';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
 import { importPath } from '../server/footage/imports';
@@ -45,10 +45,13 @@ async function seed(): Promise<void> {
   const rows = await db().select().from(clips).where(eq(clips.projectId, project));
   const named = (name: string) => rows.find((c) => c.name === name)!.id;
   // Log footage is not tagged as such: the colourist says what it is.
-  await db()
-    .update(clips)
-    .set({ encoding: 'acescct' })
-    .where(eq(clips.id, named('pier-walk')));
+  await editClips(project, [
+    {
+      clip: named('pier-walk'),
+      was: { encoding: rows.find((c) => c.name === 'pier-walk')!.decided.encoding },
+      to: { encoding: 'acescct' },
+    },
+  ]);
   const put = (look: string, ...names: string[]) =>
     editClips(
       project,
@@ -66,7 +69,7 @@ async function seed(): Promise<void> {
   await put('signal-figure', 'deck-dancer');
   await put('contour-lamp', 'kelp');
   const hashOf = (name: string) => rows.find((c) => c.name === name)!.hash;
-  const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) =>
+  const edit = (name: string, to: Partial<ClipDecisions>, was: Partial<ClipDecisions>) =>
     editClips(project, [{ clip: named(name), was, to }]);
   const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });
   const figure = [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }];

@@ -31,7 +31,10 @@ describe('edits of clips', () => {
     const project = await aProject(),
       [a, b] = await clipsIn(project, ['gulls', 'kelp']);
     expect(await editClips(project, [named(a!, 'gulls', 'birds')])).toBe(1);
-    expect(await clipOf(a!)).toMatchObject({ name: 'birds', status: 'open', note: '' });
+    expect(await clipOf(a!)).toMatchObject({
+      name: 'birds',
+      decided: { status: 'open', note: '' },
+    });
     expect((await clipOf(b!)).name).toBe('kelp');
   });
 
@@ -59,7 +62,9 @@ describe('edits of clips', () => {
       [a] = await clipsIn(project, ['gulls']);
     await editClips(project, [{ clip: a!, was: { note: '' }, to: { note: 'late' } }]);
     await editClips(project, [{ clip: a!, was: { status: 'open' }, to: { status: 'agreed' } }]);
-    expect(await clipOf(a!)).toMatchObject({ note: 'late', status: 'agreed' });
+    expect(await clipOf(a!)).toMatchObject({
+      decided: { note: 'late', status: 'agreed' },
+    });
   });
 
   it('of one thing: of two that saw the same only the first is done', async () => {
@@ -80,9 +85,12 @@ describe('edits of clips', () => {
     const to = { version: versionId, pins, trims: { x: { warm: 3 } } };
     const was = { version: null, pins: {}, trims: {} };
     await editClips(project, [{ clip: a!, was, to }]);
-    expect(await clipOf(a!)).toMatchObject({ lookVersionId: versionId, pins });
+    expect(await clipOf(a!)).toMatchObject({ lookVersionId: versionId, decided: { pins } });
     await editClips(project, [{ clip: a!, was: to, to: was }]);
-    expect(await clipOf(a!)).toMatchObject({ lookVersionId: null, pins: {}, trims: {} });
+    expect(await clipOf(a!)).toMatchObject({
+      lookVersionId: null,
+      decided: { pins: {}, trims: {} },
+    });
   });
 
   it('put no out beyond the file’s last frame', async () => {
@@ -92,7 +100,7 @@ describe('edits of clips', () => {
       editClips(project, [{ clip: a!, was: { inOut: null }, to: { inOut: { in: 3, out } } }]);
     await expect(until(80)).rejects.toThrow(new NotInFootage('gulls’s file has frames 0 to 79'));
     await until(79);
-    expect((await clipOf(a!)).inOut).toEqual({ in: 3, out: 79 });
+    expect((await clipOf(a!)).decided.inOut).toEqual({ in: 3, out: 79 });
   });
 
   it('say that the project was touched', async () => {
@@ -115,13 +123,13 @@ describe('a clip that is split', () => {
     const made = await splitClip(a!, [50, 20, 20]);
     expect(made).toHaveLength(2);
     const all = await inOrder(project);
-    expect(all.map((c) => [c.name, c.inOut])).toEqual([
+    expect(all.map((c) => [c.name, c.decided.inOut])).toEqual([
       ['gulls', { in: 0, out: 19 }],
       ['gulls 2', { in: 20, out: 49 }],
       ['gulls 3', { in: 50, out: 79 }],
       ['kelp', null],
     ]);
-    expect(all[2]!.pins).toEqual(pins);
+    expect(all[2]!.decided.pins).toEqual(pins);
     expect(all[2]!.hash).toBe(all[0]!.hash);
   });
 
@@ -133,7 +141,7 @@ describe('a clip that is split', () => {
     ]);
     await expect(splitClip(a!, [5, 10, 31])).rejects.toThrow(NothingToSplit);
     await splitClip(a!, [5, 11, 31]);
-    expect((await inOrder(project)).map((c) => c.inOut)).toEqual([
+    expect((await inOrder(project)).map((c) => c.decided.inOut)).toEqual([
       { in: 10, out: 10 },
       { in: 11, out: 30 },
     ]);
@@ -157,6 +165,6 @@ describe('a clip once more', () => {
     await doubleClip(a!);
     const all = await inOrder(project);
     expect(all.map((c) => c.name)).toEqual(['gulls', 'gulls again', 'gulls again', 'kelp']);
-    expect(all.slice(0, 3).map((c) => c.inOut)).toEqual(Array(3).fill({ in: 4, out: 9 }));
+    expect(all.slice(0, 3).map((c) => c.decided.inOut)).toEqual(Array(3).fill({ in: 4, out: 9 }));
   });
 });

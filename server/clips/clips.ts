@@ -3,67 +3,22 @@
  * are changed together or not at all.
  */
 import { isDeepStrictEqual } from 'node:util';
-import type { Retime } from '../../core/time';
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
-import {
-  type Balance,
-  type ClipPins,
-  type CutDecisions,
-  type EncodingId,
-  type Fit,
-  type InOut,
-  inOutOf,
-  type PlatePoints,
-  type Reframe,
-  type Sampling,
-} from '../../core';
+import { type ClipDecisions, type DecisionId, DECISIONS, type InOut, inOutOf } from '../../core';
 import { db, tables } from '../database';
-import type { AcceptedFlags, TrimsByLook } from '../database/columns';
 import { notify } from '../events';
 import { type Measured, queueMeasure } from '../footage/statistics';
 
 const { clips, projects } = tables;
 
-/** The decisions about a clip. */
-export interface ClipWork {
-  readonly name: string;
-  readonly encoding: EncodingId;
-  /** Corrections of the file's tags; null for none. */
-  readonly sampling: Sampling | null;
-  /** Id of its look version. */
-  readonly version: string | null;
-  /** Whether it moves to the look's next version when one is saved. */
-  readonly follows: boolean;
-  readonly trims: TrimsByLook;
-  readonly pins: ClipPins;
-  readonly balance: Balance | null;
-  readonly fit: Fit;
-  /** Position and size in the frame; null for the default fit. */
-  readonly reframe: Reframe | null;
-  /** In and out in the footage; null for all of it. */
-  readonly inOut: InOut | null;
-  /** Cuts inside it, as decided by people. */
-  readonly cutsSaid: CutDecisions;
-  /** Retime; null for the original speed. */
-  readonly retime: Retime | null;
-  /** Black and white points as a plate; null for those measured. */
-  readonly plate: PlatePoints | null;
-  readonly accepted: AcceptedFlags;
-  readonly status: 'open' | 'in work' | 'agreed';
-  readonly note: string;
-  /** Delivered as a clip, or used as material by looks. */
-  readonly role: 'clip' | 'plate';
-  /** Name of the scene that it shares with other clips. */
-  readonly scene: string;
-}
 /**
  * A change. `was` holds the values that `to` replaces; if the clip has others, someone else changed
  * it meanwhile.
  */
 export interface ClipEdit {
   readonly clip: string;
-  readonly was: Partial<ClipWork>;
-  readonly to: Partial<ClipWork>;
+  readonly was: Partial<ClipDecisions>;
+  readonly to: Partial<ClipDecisions>;
 }
 
 /** The footage does not have what was asked for. */
@@ -71,29 +26,8 @@ export class NotInFootage extends Error {}
 /** The clip has changed since it was read. */
 export class ChangedMeanwhile extends Error {}
 
-const WORDS: Record<keyof ClipWork, string> = {
-  name: 'has another name',
-  encoding: 'is read in another encoding',
-  sampling: 'has its samples read otherwise',
-  version: 'was given another look',
-  follows: 'follows or stays otherwise',
-  trims: 'was trimmed anew',
-  pins: 'has other pins',
-  balance: 'was balanced anew',
-  fit: 'lies otherwise in the frame',
-  reframe: 'was reframed anew',
-  inOut: 'has another in or out',
-  cutsSaid: 'had cuts accepted or denied',
-  retime: 'was retimed anew',
-  plate: 'has other plate points',
-  accepted: 'had flags accepted or taken back',
-  status: 'has another status',
-  note: 'has another note',
-  role: 'is used otherwise',
-  scene: 'belongs to another scene',
-};
-const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] =>
-  (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);
+const keysOf = (part: Partial<ClipDecisions>): DecisionId[] =>
+  (Object.keys(part) as DecisionId[]).filter((key) => part[key] !== undefined);
 /** A copy as plain objects, without the classes of requests. */
 const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
 
@@ -114,15 +48,15 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
     for (const { clip, was, to } of edits) {
       const row = rows.find((r) => r.id === clip);
       if (!row) throw new ChangedMeanwhile('a clip has gone');
-      const now: ClipWork = { ...row, version: row.lookVersionId };
+      const now: ClipDecisions = { ...row.decided, name: row.name, version: row.lookVersionId };
       // What is so already was sent twice: the answer to the first was lost.
       const other = keysOf(to).find(
         (key) =>
           !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)) &&
           !isDeepStrictEqual(plain(now[key]), plain(to[key])),
       );
-      if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
-      const { version, ...rest } = plain(to) as Partial<ClipWork>;
+      if (other) throw new ChangedMeanwhile(`${row.name} ${DECISIONS[other].words}`);
+      const { name, version, ...rest } = plain(to) as Partial<ClipDecisions>;
       if (rest.inOut) {
         const source = await tx.query.footage.findFirst({
           where: eq(tables.footage.hash, row.hash),
@@ -132,10 +66,14 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
           throw new NotInFootage(`${row.name}’s file has frames 0 to ${source!.facts.frames - 1}`);
       }
       if (rest.encoding !== undefined || rest.sampling !== undefined || rest.inOut !== undefined)
-        reread.push({ ...row, ...rest });
+        reread.push({ hash: row.hash, ...row.decided, ...rest });
       await tx
         .update(clips)
-        .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
+        .set({
+          decided: { ...row.decided, ...rest },
+          ...(name !== undefined && { name }),
+          ...(version !== undefined && { lookVersionId: version }),
+        })
         .where(eq(clips.id, clip));
     }
     await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, projectId));
@@ -178,7 +116,7 @@ export async function splitClip(
       where: eq(tables.footage.hash, clip.hash),
       columns: { facts: true },
     });
-    const ends = inOutOf({ frames: source!.facts.frames, inOut: clip.inOut });
+    const ends = inOutOf({ frames: source!.facts.frames, inOut: clip.decided.inOut });
     const begins = [...new Set(before)]
       .filter((f) => f > ends.in && f <= ends.out)
       .sort((a, b) => a - b);
@@ -192,14 +130,17 @@ export async function splitClip(
     }));
     const step = (await roomBehind(tx, clip)) / stretches.length;
     const [first, ...rest] = stretches;
-    await tx.update(clips).set({ inOut: first }).where(eq(clips.id, clipId));
+    const { decided } = clip;
+    await tx
+      .update(clips)
+      .set({ decided: { ...decided, inOut: first! } })
+      .where(eq(clips.id, clipId));
     const { id: _, created: __, ...same } = clip;
     const values = rest.map((inOut, i) => ({
       ...same,
-      inOut,
       name: `${clip.name.slice(0, 70)} ${i + 2}`,
       place: clip.place + step * (i + 1),
-      accepted: {},
+      decided: { ...decided, inOut, accepted: {} },
     }));
     const ids = await tx.insert(clips).values(values).returning({ id: clips.id });
     await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, clip.projectId));
@@ -207,7 +148,7 @@ export async function splitClip(
   });
   if (!made) return undefined;
   const { clip, ids, stretches } = made;
-  await queueMeasure(stretches.map((inOut) => ({ ...clip, inOut })));
+  await queueMeasure(stretches.map((inOut) => ({ hash: clip.hash, ...clip.decided, inOut })));
   await notify({ project: clip.projectId, what: 'clips' });
   return ids;
 }

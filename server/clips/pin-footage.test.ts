@@ -3,6 +3,7 @@ import { eq, inArray } from 'drizzle-orm';
 import { expect, it } from 'vitest';
 import type { ClipPins, LookDocument } from '../../core';
 import { db, tables } from '../database';
+import { keptDecisions } from '../database/columns';
 import { aLook, aProject, clipsIn, useDatabase } from '../testing/database';
 import { pinFootageOf } from './pin-footage';
 
@@ -29,7 +30,10 @@ it('is found by the pin’s key, as the clip is read now', async () => {
   const project = await aProject();
   const ids = await clipsIn(project, ['gulls', 'kelp']);
   const [, kelp] = await hashesOf(ids);
-  await db().update(clips).set({ encoding: 'acescct' }).where(eq(clips.id, ids[1]!));
+  await db()
+    .update(clips)
+    .set({ decided: keptDecisions({ encoding: 'acescct' }) })
+    .where(eq(clips.id, ids[1]!));
   expect(await pinFootageOf(project, asking, showing(kelp!))).toMatchObject({
     second: { hash: kelp, encoding: 'acescct', role: 'clip' },
   });

@@ -1,6 +1,6 @@
 /** The footage that a clip's pins name: its current settings and its files. */
 import { and, eq, inArray, asc } from 'drizzle-orm';
-import { type ClipPins, footagePins, type LookDocument, pinned } from '../../core';
+import { type ClipPins, footagePins, type LookDocument, pictureOf, pinned } from '../../core';
 import type { Engine } from '../../core/engine';
 import { db, tables } from '../database';
 import type { PinFootage } from '../database/columns';
@@ -25,22 +25,14 @@ export async function pinFootageOf(
   const hashes = wanted.map(([, p]) => p.hash);
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
-    columns: {
-      hash: true,
-      encoding: true,
-      sampling: true,
-      fit: true,
-      reframe: true,
-      balance: true,
-      role: true,
-      plate: true,
-    },
+    columns: { hash: true, decided: true },
     orderBy: [asc(clips.place)],
   });
+  const settings = rows.map((r): PinFootage => ({ hash: r.hash, ...pictureOf(r.decided) }));
   return Object.fromEntries(
     wanted.flatMap(([key, p]) => {
-      const row = pinned(p.hash, rows);
-      return row ? [[key, row]] : [];
+      const found = pinned(p.hash, settings);
+      return found ? [[key, found]] : [];
     }),
   );
 }
@@ -63,7 +55,7 @@ export async function openPinFootage(
           (
             await statisticsFor(engine, place, facts, {
               encoding: clip.encoding,
-              sampling: sampling ?? null,
+              sampling,
             })
           ).plate)
         : null;

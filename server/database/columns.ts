@@ -1,30 +1,45 @@
-/** Types of JSON columns that belong to the server; the others are core's documents. */
-import type {
-  Balance,
-  DialValues,
-  EncodingId,
-  Fit,
-  FlagKind,
-  PlatePoints,
-  Reframe,
-  Sampling,
+/** What JSON columns of decisions hold, and how they are read. */
+import {
+  type ClipDecisions,
+  decided,
+  decisionsOf,
+  type PictureDecisions,
+  pictureOf,
+  type ShownDecisions,
+  shownOf,
 } from '../../core';
 
-/** A clip's trims, by the id of the look they belong to. */
-export type TrimsByLook = Readonly<Record<string, DialValues>>;
-/** Flags accepted by people, by kind, with the reason and the extent at that time. */
-export type AcceptedFlags = Readonly<
-  Partial<Record<FlagKind, { readonly reason: string; readonly worst: number }>>
->;
+/** The decisions about a clip that its row keeps as JSON; name and look have columns. */
+export type KeptDecisions = Omit<ClipDecisions, 'name' | 'version'>;
 /** Settings of other footage of a project, as they were at one moment. */
-export interface PinFootage {
+export interface PinFootage extends PictureDecisions {
   readonly hash: string;
-  readonly encoding: EncodingId;
-  readonly sampling?: Sampling | null;
-  readonly fit: Fit;
-  readonly reframe?: Reframe | null;
-  readonly balance: Balance | null;
-  readonly role?: 'clip' | 'plate';
-  /** Black and white points of a plate, if set by hand. */
-  readonly plate?: PlatePoints | null;
 }
+/** Everything that an item's pictures depend on beside its look, as it was at one moment. */
+export interface ItemSubject extends ShownDecisions {
+  /** Frames of the footage at which another shot begins. */
+  readonly cuts: readonly number[];
+  /** Settings of the footage of its pins, by the pin's key. */
+  readonly beside: Readonly<Record<string, PinFootage>>;
+}
+
+/** Decisions as stored, with those that did not exist then. */
+export function keptDecisions(saved: Partial<ClipDecisions> = {}): KeptDecisions {
+  const { name: _, version: __, ...kept } = decided(saved);
+  return kept;
+}
+/** An item's subject as stored, with decisions that did not exist then. */
+export const itemSubject = ({
+  cuts = [],
+  beside = {},
+  ...saved
+}: Partial<ItemSubject> & Pick<ItemSubject, 'encoding'>): ItemSubject => ({
+  ...shownOf(decided(saved)),
+  cuts,
+  beside: Object.fromEntries(
+    Object.entries(beside).map(([key, of]) => [
+      key,
+      { hash: of.hash, ...pictureOf(decided(decisionsOf(of))) },
+    ]),
+  ),
+});

@@ -3,7 +3,6 @@
  * as JSON.
  */
 import { relations } from 'drizzle-orm';
-import type { Retime } from '../../core/time';
 import {
   bigint,
   boolean,
@@ -22,22 +21,9 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type {
-  Balance,
-  ClipPins,
-  ClipStatistics,
-  CutDecisions,
-  EncodingId,
-  Fit,
-  Flag,
-  InOut,
-  LookDocument,
-  PlatePoints,
-  Reframe,
-  Sampling,
-} from '../../core';
+import type { ClipStatistics, EncodingId, Flag, LookDocument } from '../../core';
 import { upToDate } from '../../core';
-import type { AcceptedFlags, PinFootage, TrimsByLook } from './columns';
+import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Footage, FootageFacts } from '../media/footage';
 import type { Progressive } from '../media/progressive';
 import type { KeptSamples } from '../render';
@@ -48,6 +34,19 @@ const lookDocument = customType<{ data: LookDocument }>({
   dataType: () => 'jsonb',
   fromDriver: (saved) => upToDate(saved as LookDocument),
   toDriver: (look) => JSON.stringify(look),
+});
+
+/** Decisions; those that did not exist when they were saved are as usual. */
+const decisionsColumn = customType<{ data: KeptDecisions }>({
+  dataType: () => 'jsonb',
+  fromDriver: (saved) => keptDecisions(saved as KeptDecisions),
+  toDriver: (kept) => JSON.stringify(kept),
+});
+/** What items were rendered from. */
+const subjectColumn = customType<{ data: ItemSubject }>({
+  dataType: () => 'jsonb',
+  fromDriver: (saved) => itemSubject(saved as ItemSubject),
+  toDriver: (subject) => JSON.stringify(subject),
 });
 
 const id = () => uuid().primaryKey().defaultRandom();
@@ -127,34 +126,11 @@ export const clips = pgTable(
      * Rank in the project. A clip that is split off gets the middle of the distance to the next.
      */
     place: doublePrecision().notNull(),
-    encoding: text().$type<EncodingId>().notNull(),
-    /** Corrections of the file's tags. */
-    sampling: jsonb().$type<Sampling>(),
-    fit: text().$type<Fit>().notNull().default('fit'),
-    reframe: jsonb().$type<Reframe>(),
-    /** In and out in the footage; null for all of it. */
-    inOut: jsonb().$type<InOut>(),
-    /** Cuts decided by people. */
-    cutsSaid: jsonb().$type<CutDecisions>().notNull().default({}),
-    /** Retime; null for the original speed. */
-    retime: jsonb().$type<Retime>(),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
-    status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
-    note: text().notNull().default(''),
-    /** Delivered as a clip, or used as material by looks. */
-    role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
-    /** Clips of one scene share its name. */
-    scene: text().notNull().default(''),
-    /** Whether it moves to its look's next version when one is saved. */
-    follows: boolean().notNull().default(true),
-    trims: jsonb().$type<TrimsByLook>().notNull().default({}),
-    pins: jsonb().$type<ClipPins>().notNull().default({}),
-    /** The correction before any look; null for none. */
-    balance: jsonb().$type<Balance>(),
-    /** Black and white points as a plate, if set by hand. */
-    plate: jsonb().$type<PlatePoints>(),
-    /** Flags accepted by people, by kind. */
-    accepted: jsonb().$type<AcceptedFlags>().notNull().default({}),
+    /** Everything that people decide about it, but for its name and its look's version. */
+    decided: decisionsColumn()
+      .notNull()
+      .$defaultFn(() => keptDecisions()),
     created: created(),
   },
   (t) => [index().on(t.projectId, t.hash)],
@@ -292,18 +268,8 @@ export const deliveryItems = pgTable('delivery_items', {
   hash: text()
     .notNull()
     .references(() => footage.hash),
-  encoding: text().$type<EncodingId>().notNull(),
-  sampling: jsonb().$type<Sampling>(),
-  fit: text().$type<Fit>().notNull(),
-  reframe: jsonb().$type<Reframe>(),
-  inOut: jsonb().$type<InOut>(),
-  /** Frames of the footage at which another shot begins. */
-  cuts: jsonb().$type<number[]>().notNull().default([]),
-  retime: jsonb().$type<Retime>(),
-  balance: jsonb().$type<Balance>(),
-  pins: jsonb().$type<ClipPins>().notNull().default({}),
-  /** Settings of the footage of its pins. */
-  beside: jsonb().$type<Record<string, PinFootage>>().notNull().default({}),
+  /** The decisions about the clip, and what else its pictures depend on. */
+  subject: subjectColumn().notNull(),
   lookName: text(),
   look: lookDocument(),
   state: workState().notNull().default('waiting'),
@@ -340,9 +306,8 @@ export const workers = pgTable('workers', {
   id: uuid().primaryKey(),
   host: text().notNull(),
   pid: integer().notNull(),
-  /** Ids of its current jobs, and of those that wait for others to end. */
+  /** Ids of its current jobs. */
   jobs: jsonb().$type<string[]>().notNull().default([]),
-  waiting: jsonb().$type<string[]>().notNull().default([]),
   seen: timestamp({ withTimezone: true }).notNull().defaultNow(),
 });
 

@@ -1,6 +1,6 @@
 /** Starts and stops the baking of a clip's frames. Baked frames stay and are not computed again. */
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
-import { cutsDecided, lengthOf, type LookDocument, underLook } from '../../core';
+import { cutsDecided, lengthOf, type LookDocument, shownOf, underLook } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
@@ -35,13 +35,11 @@ export async function bakeFrames(
   });
   if (!clip) return undefined;
   const { look, first, last, width, height, keeps } = wanted;
-  const { projectId, hash, encoding, sampling, fit, reframe, inOut, retime, balance, pins } = clip;
-  if (
-    first > last ||
-    last >= lengthOf(underLook({ ...clip.footage.facts, inOut, retime, pins }, look))
-  )
+  const { projectId, hash } = clip,
+    shown = shownOf(clip.decided);
+  if (first > last || last >= lengthOf(underLook({ ...clip.footage.facts, ...shown }, look)))
     return false;
-  const beside = await pinFootageOf(projectId, look, pins);
+  const beside = await pinFootageOf(projectId, look, shown.pins);
   const id = await db().transaction(async (tx) => {
     const old = tx
       .select({ id: deliveryItems.deliveryId })
@@ -59,23 +57,12 @@ export async function bakeFrames(
     const [item] = await tx
       .insert(deliveryItems)
       .values({
-        ...{
-          deliveryId: made!.id,
-          clipName: clip.name,
-          clipId,
-          hash,
-          encoding,
-          sampling,
-          fit,
-          reframe,
-          inOut,
-          retime,
-          balance,
-          pins,
-          beside,
-          look,
-        },
-        cuts: cutsDecided(clip.footage.cuts, clip.cutsSaid),
+        deliveryId: made!.id,
+        clipName: clip.name,
+        clipId,
+        hash,
+        look,
+        subject: { ...shown, cuts: cutsDecided(clip.footage.cuts, shown.cutsSaid), beside },
         first,
         frames: last - first + 1,
       })

@@ -78,7 +78,7 @@ async function renderChunk(
   const { format } = item.delivery;
   const frames = await itemFrames(item, engine),
     { spec } = frames;
-  const samples = samplesFor(format, item.encoding, item.delivery.coverage);
+  const samples = samplesFor(format, item.subject.encoding, item.delivery.coverage);
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(samples, spec.width, spec.height, spec.rate),

@@ -17,26 +17,15 @@ export const chunkLength = (width: number, height: number, lookedBack = 0): numb
 type Item = typeof tables.deliveryItems.$inferSelect;
 type Started = Pick<Item, 'id' | 'attempt' | 'first' | 'frames'>;
 /** What the reach of an item's look depends on. */
-type Planned = Pick<
-  Item,
-  'look' | 'pins' | 'hash' | 'inOut' | 'cuts' | 'retime' | 'first' | 'frames'
->;
+type Planned = Pick<Item, 'look' | 'subject' | 'hash' | 'first' | 'frames'>;
 /** The most frames that an item's look looks back and ahead, from a few of its frames. */
 function lookedBack(
-  { look, pins, hash, first, frames, inOut, cuts, retime }: Planned,
+  { look, subject, hash, first, frames }: Planned,
   facts: Pick<Footage, 'frames' | 'rate'>,
 ): number {
   if (!look) return 0;
   const some = [0.25, 0.5, 0.75, 1].map((share) => first + Math.round((frames - 1) * share));
-  const clip = {
-    content: hash,
-    frames: facts.frames,
-    rate: facts.rate,
-    pins,
-    inOut,
-    cuts,
-    retime,
-  };
+  const clip = { ...subject, content: hash, frames: facts.frames, rate: facts.rate };
   const { before, behind } = reachOf(look, clip, some);
   return before + behind;
 }

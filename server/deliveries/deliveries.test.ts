@@ -3,6 +3,7 @@ import { asc, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { editClips } from '../clips/clips';
 import { db, tables } from '../database';
+import { keptDecisions } from '../database/columns';
 import { cancelItem, deliver, retryItem, type Wanted } from './deliveries';
 import { begun } from './item-state';
 import { makeLook } from '../looks/versions';
@@ -60,7 +61,10 @@ describe('a delivery', () => {
   it('is refused in words where its file cannot hold a clip, and nothing is stored', async () => {
     const project = await aProject(),
       [a] = await clipsIn(project, ['bright']);
-    await db().update(tables.clips).set({ encoding: 'pq' }).where(eq(tables.clips.id, a!));
+    await db()
+      .update(tables.clips)
+      .set({ decided: keptDecisions({ encoding: 'pq' }) })
+      .where(eq(tables.clips.id, a!));
     const before = await db().$count(deliveryItems);
     await expect(deliver(project, asked([a!], { format: 'webm', coverage: true }))).rejects.toThrow(
       /bright: webm has no ten bits with coverage.*choose mkv or png/,
@@ -112,7 +116,7 @@ describe('a delivery', () => {
       { clip: a!, was: { inOut: null }, to: { inOut: { in: 9, out: 20 } } },
     ]);
     const [item] = await itemsOf((await deliver(project, asked([a!])))!);
-    expect(item).toMatchObject({ frames: 12, inOut: { in: 9, out: 20 } });
+    expect(item).toMatchObject({ frames: 12, subject: { inOut: { in: 9, out: 20 } } });
   });
 
   it('is refused whole where one of the clips is not of the project, and leaves nothing', async () => {

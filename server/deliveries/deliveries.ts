@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import { touchProject } from '../projects/projects';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { lengthOf, underLook, withTrims, cutsDecided } from '../../core';
+import { lengthOf, underLook, withTrims, cutsDecided, shownOf } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
@@ -37,31 +37,26 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
     with: { footage: { columns: { index: false } }, version: { with: { look: true } } },
   });
   if (rows.length < new Set(wanted.clips).size) return undefined;
-  for (const { name, encoding } of rows) {
-    const why = cannotHold(wanted.format, encoding, wanted.coverage);
+  for (const { name, decided } of rows) {
+    const why = cannotHold(wanted.format, decided.encoding, wanted.coverage);
     if (why !== undefined) throw new CannotHold(`${name}: ${why}`);
   }
   const looks = rows.map(
-    (c) => c.version && withTrims(c.version.document, c.trims[c.version.lookId]),
+    (c) => c.version && withTrims(c.version.document, c.decided.trims[c.version.lookId]),
   );
-  const beside = await Promise.all(rows.map((c, i) => pinFootageOf(projectId, looks[i], c.pins)));
+  const beside = await Promise.all(
+    rows.map((c, i) => pinFootageOf(projectId, looks[i], c.decided.pins)),
+  );
   const values = rows.map((c, i) => ({
     clipName: c.name,
     hash: c.hash,
-    encoding: c.encoding,
-    sampling: c.sampling,
-    fit: c.fit,
-    reframe: c.reframe,
-    inOut: c.inOut,
-    cuts: cutsDecided(c.footage.cuts, c.cutsSaid),
-    retime: c.retime,
-    balance: c.balance,
-    pins: c.pins,
-    beside: beside[i]!,
+    subject: {
+      ...shownOf(c.decided),
+      cuts: cutsDecided(c.footage.cuts, c.decided.cutsSaid),
+      beside: beside[i]!,
+    },
     first: 0,
-    frames: lengthOf(
-      underLook({ ...c.footage.facts, inOut: c.inOut, retime: c.retime, pins: c.pins }, looks[i]),
-    ),
+    frames: lengthOf(underLook({ ...c.footage.facts, ...shownOf(c.decided) }, looks[i])),
     look: looks[i] ?? null,
     ...(c.version && { lookName: `${c.version.look.name} v${c.version.number}` }),
   }));

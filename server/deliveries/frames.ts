@@ -56,28 +56,22 @@ export interface ItemFrames {
 export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames> {
   const { width, height, format, coverage, keeps } = item.delivery;
   const { facts: stored, place } = await openOriginal(item.hash);
-  const facts = readAs(stored, item.sampling);
+  const { subject } = item,
+    facts = readAs(stored, subject.sampling);
   const spec: FrameSpec = {
     ...(item.look && { look: item.look }),
-    encoding: item.encoding,
-    outEncoding: item.encoding,
+    ...subject,
+    outEncoding: subject.encoding,
     pixelAspect: facts.pixelAspect,
-    fit: item.fit,
-    reframe: item.reframe,
-    inOut: item.inOut,
-    cuts: item.cuts,
-    retime: item.retime,
-    balance: item.balance,
-    pins: item.pins,
     width,
     height,
-    samples: keeps ?? samplesFor(format, item.encoding, coverage),
+    samples: keeps ?? samplesFor(format, subject.encoding, coverage),
     content: item.hash,
     rate: facts.rate,
     frames: facts.frames,
     whole:
       item.look && needsStatistics(item.look)
-        ? await statisticsFor(engine, place, facts, item)
+        ? await statisticsFor(engine, place, facts, subject)
         : null,
   };
   const reader = new FootageReader(
@@ -85,7 +79,7 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     place,
     facts,
     spec,
-    await openPinFootage(item.beside, engine),
+    await openPinFootage(subject.beside, engine),
     {},
     storedPairs(facts.hash),
   );

@@ -86,14 +86,13 @@ async function joinVideo(
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
   await writeFile(list, firsts.map((f) => listed(chunkFile(item, f))).join(''));
   const { width, height, effort, coverage } = item.delivery;
-  const samples = samplesFor(format, item.encoding, coverage);
+  const samples = samplesFor(format, item.subject.encoding, coverage);
   const place = await storedPlace(item.footage.file, facts);
   // Sound of retimed clips is not supported yet.
-  const { inOut, retime, pins } = item;
+  const { subject } = item,
+    { inOut } = subject;
   const sounds =
-    facts.sound && !isRetimed(underLook({ ...facts, inOut, retime, pins }, item.look))
-      ? facts.sound
-      : null;
+    facts.sound && !isRetimed(underLook({ ...facts, ...subject }, item.look)) ? facts.sound : null;
   const heard = inOut
     ? [
         '-ss',
@@ -119,7 +118,7 @@ async function joinVideo(
             facts.rate.join('/'),
             '-fps_mode',
             'cfr',
-            ...videoOutput(format, samples, item.encoding, { width, height }, effort),
+            ...videoOutput(format, samples, item.subject.encoding, { width, height }, effort),
           ]),
       output(to),
       ...(format === 'mkv'

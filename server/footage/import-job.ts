@@ -3,6 +3,7 @@ import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq, inArray, ne, asc, sql } from 'drizzle-orm';
 import { db, tables } from '../database';
+import { keptDecisions } from '../database/columns';
 import { notify } from '../events';
 import { type Footage, NotFootage, stored } from '../media/footage';
 import { contentHash, leave, placeOf } from '../media/place';
@@ -265,8 +266,7 @@ async function clipOf(job: Import, facts: Footage): Promise<string> {
       hash: facts.hash,
       name,
       place: FIRST_PLACE + job.number,
-      role: job.role,
-      encoding: facts.guess,
+      decided: keptDecisions({ role: job.role, encoding: facts.guess }),
     };
     const [row] = await tx.insert(clips).values(values).returning({ id: clips.id });
     return [undefined, row];

@@ -61,7 +61,7 @@ export async function importProgressive(clipId: string, each: 1 | 2): Promise<st
     with: { footage: { columns: { index: false } } },
   });
   if (!clip) return undefined;
-  const { fields = 'none' } = readAs(clip.footage.facts, clip.sampling).format;
+  const { fields = 'none' } = readAs(clip.footage.facts, clip.decided.sampling).format;
   const [made] = await db()
     .insert(imports)
     .values({

@@ -84,7 +84,7 @@ export async function clipSpeeds(clipId: string, within?: string): Promise<Speed
     with: { footage: { columns: { index: false } } },
   });
   if (!clip) return undefined;
-  const pin = within === undefined ? undefined : clip.pins[within]?.[0];
+  const pin = within === undefined ? undefined : clip.decided.pins[within]?.[0];
   const matte = pin && 'hash' in pin ? await openOriginal(pin.hash) : undefined;
   const look: LookDocument = {
     ...emptyLook('speeds'),
@@ -101,9 +101,9 @@ export async function clipSpeeds(clipId: string, within?: string): Promise<Speed
   const read = {
     content: clip.hash,
     frames: facts.frames,
-    cuts: cutsDecided(clip.footage.cuts, clip.cutsSaid),
+    cuts: cutsDecided(clip.footage.cuts, clip.decided.cutsSaid),
     rate: facts.rate,
-    pins: clip.pins,
+    pins: clip.decided.pins,
   };
   const reader = new FootageReader(
     look,

@@ -144,6 +144,6 @@ export async function runMeasure(
   const shown = await db()
     .selectDistinct({ project: clips.projectId })
     .from(clips)
-    .where(and(eq(clips.hash, hash), eq(clips.encoding, encoding)));
+    .where(and(eq(clips.hash, hash), sql`${clips.decided} ->> 'encoding' = ${encoding}`));
   for (const { project } of shown) await notify({ project, what: 'clips' });
 }

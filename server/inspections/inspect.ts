@@ -13,6 +13,7 @@ import {
   lengthOf,
   underLook,
   cutsDecided,
+  shownOf,
 } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
@@ -68,17 +69,17 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     return;
   const { project, version } = clip;
   const { facts: stored, place } = await openOriginal(clip.hash);
-  const facts = readAs(stored, clip.sampling);
+  const facts = readAs(stored, clip.decided.sampling);
   const said = () => notify({ project: project.id, what: 'clips' });
-  const look = version && withTrims(version.document, clip.trims[version.lookId]);
+  const look = version && withTrims(version.document, clip.decided.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
   const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
   const whole =
-    look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
-  const cuts = cutsDecided(clip.footage.cuts, clip.cutsSaid);
+    look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip.decided) : null;
+  const cuts = cutsDecided(clip.footage.cuts, clip.decided.cutsSaid);
   const shown = {
-    ...clip,
+    ...shownOf(clip.decided),
     cuts,
     pixelAspect: facts.pixelAspect,
     content: clip.hash,
@@ -91,7 +92,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     place,
     facts,
     shown,
-    await openPinFootage(await pinFootageOf(project.id, look, clip.pins), engine),
+    await openPinFootage(await pinFootageOf(project.id, look, clip.decided.pins), engine),
     {},
     storedPairs(facts.hash),
   );

@@ -1,120 +1,64 @@
 /** Requests inspections of clips that changed since their last one, and stops running ones. */
-import { createHash } from 'node:crypto';
-import type { Retime } from '../../core/time';
 import { and, asc, eq, inArray } from 'drizzle-orm';
-import { INSPECTION_METHOD } from '../../core';
-import type {
-  Balance,
-  ClipPins,
-  CutDecisions,
-  EncodingId,
-  Fit,
-  InOut,
-  Reframe,
-  Sampling,
+import {
+  cutsDecided,
+  INSPECTION_METHOD,
+  pictureOf,
+  type PinnedFootage,
+  type ClipPins,
+  subjectKey,
 } from '../../core';
-import type { TrimsByLook } from '../database/columns';
+import type { KeptDecisions } from '../database/columns';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { send } from '../jobs/queue';
 
 const { clips, inspections } = tables;
 
-/** Settings of other clips of the project that pins name. */
-export type Reads = readonly Pick<
-  typeof clips.$inferSelect,
-  'projectId' | 'hash' | 'encoding' | 'sampling' | 'fit' | 'reframe' | 'balance' | 'role' | 'plate'
->[];
+/** Settings of other clips of projects that pins name. */
+export type Reads = readonly (PinnedFootage & { readonly projectId: string })[];
 
-/** Everything about a clip that its flags depend on. */
-interface Subject {
+/** What names a clip's subject. */
+interface Inspected {
   readonly projectId: string;
   readonly hash: string;
-  readonly encoding: EncodingId;
-  readonly sampling: Sampling | null;
-  readonly fit: Fit;
-  readonly reframe: Reframe | null;
-  readonly inOut: InOut | null;
-  readonly cutsSaid: CutDecisions;
-  readonly retime: Retime | null;
-  readonly balance: Balance | null;
-  readonly trims: TrimsByLook;
-  readonly pins: ClipPins;
+  readonly decided: KeptDecisions;
+  readonly footage: { readonly cuts: readonly number[] | null };
   readonly project: { readonly width: number; readonly height: number };
   readonly version: { readonly id: string; readonly lookId: string } | null;
 }
 /** Settings of the footage that clips' pins name; empty for clips without such pins. */
 export async function pinFootageReads(
-  subjects: readonly { readonly projectId: string; readonly pins: ClipPins }[],
+  subjects: readonly Pick<Inspected, 'projectId' | 'decided'>[],
 ): Promise<Reads> {
-  const hashes = subjects.flatMap((s) => pinnedHashes(s.pins));
+  const hashes = subjects.flatMap((s) => pinnedHashes(s.decided.pins));
   if (hashes.length === 0) return [];
-  return db().query.clips.findMany({
+  const rows = await db().query.clips.findMany({
     where: and(
       inArray(clips.projectId, [...new Set(subjects.map((s) => s.projectId))]),
       inArray(clips.hash, [...new Set(hashes)]),
     ),
-    columns: {
-      projectId: true,
-      hash: true,
-      encoding: true,
-      sampling: true,
-      fit: true,
-      reframe: true,
-      balance: true,
-      role: true,
-      plate: true,
-    },
+    columns: { projectId: true, hash: true, decided: true },
     orderBy: [asc(clips.hash), asc(clips.place)],
   });
+  return rows.map(({ projectId, hash, decided }) => ({ projectId, hash, ...pictureOf(decided) }));
 }
 const pinnedHashes = (pins: ClipPins): string[] =>
   Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
 
-/** Hash of everything the flags depend on. */
-export function inspectedAs(
-  {
-    projectId,
-    hash,
-    encoding,
-    sampling,
-    fit,
-    reframe,
-    inOut,
-    cutsSaid,
-    retime,
-    balance,
-    trims,
-    pins,
-    project,
-    version,
-  }: Subject,
+/** Key of everything the flags depend on. */
+export const inspectedAs = (
+  { projectId, hash, decided, footage, project, version }: Inspected,
   reads: Reads,
-): string {
-  const own = version && (trims[version.lookId] ?? null);
-  const beside = reads.filter(
-    (r) => r.projectId === projectId && pinnedHashes(pins).includes(r.hash),
-  );
-  const facts = [
-    INSPECTION_METHOD,
+): string =>
+  subjectKey({
     hash,
-    encoding,
-    sampling,
-    fit,
-    reframe,
-    balance,
-    version?.id ?? null,
-    own,
-    pins,
-    project.width,
-    project.height,
-    beside,
-    ...(retime ? [retime] : []),
-    ...(inOut ? [inOut] : []),
-    ...(Object.keys(cutsSaid).length > 0 ? [cutsSaid] : []),
-  ];
-  return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
-}
+    decisions: decided,
+    cuts: cutsDecided(footage.cuts, decided.cutsSaid),
+    look: version && [version.id, decided.trims[version.lookId] ?? null],
+    footage: reads.filter((r) => r.projectId === projectId),
+    method: [INSPECTION_METHOD, project.width, project.height],
+  });
 
 /**
  * Queues inspections of clips that changed since their last one or never had one; with `again`,
@@ -127,7 +71,12 @@ export async function queueInspections(
 ): Promise<number> {
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds])),
-    with: { project: true, version: { columns: { id: true, lookId: true } }, inspection: true },
+    with: {
+      project: true,
+      footage: { columns: { cuts: true } },
+      version: { columns: { id: true, lookId: true } },
+      inspection: true,
+    },
   });
   const reads = await pinFootageReads(rows);
   const wanted = rows

@@ -1,14 +1,18 @@
-/** Jobs that end their workers: found out, run apart, and given up. */
+/** Jobs under which workers died: found out, and run in a process of their own. */
+import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
-import { describe, expect, it, vi } from 'vitest';
+import { afterAll, describe, expect, it, vi } from 'vitest';
 import { db, tables } from '../database';
 import { useDatabase } from '../testing/database';
-import { EndsWorkers, Gate, Leases } from './leases';
+import { apart, AwayApart, EndsWorkers } from './apart';
+import { Leases } from './leases';
 
 useDatabase();
 const { jobDeaths, workers } = tables;
-const pause = () => new Promise((r) => setTimeout(r, 5));
 
 /** A worker that died with some jobs. */
 const dead = (...jobs: string[]) =>
@@ -22,6 +26,8 @@ const sweep = (l: Leases) => {
   inner.beats = 99;
   return inner.sweep();
 };
+const here = vi.fn(async () => 'here'),
+  alone = vi.fn(async () => 'alone');
 
 describe('a job under which a worker died', () => {
   it('has one death counted, once, and so have those beside it', async () => {
@@ -33,56 +39,55 @@ describe('a job under which a worker died', () => {
     expect([await deathsOf(bad), await deathsOf(beside)]).toEqual([1, 1]);
   });
 
-  it('runs apart from others and is innocent once it ends well', async () => {
+  it('runs in a process of its own until it has ended well, others as usual', async () => {
     const [suspect, other] = [randomUUID(), randomUUID()];
     await dead(suspect);
     const leases = new Leases();
     await sweep(leases);
-    const order: string[] = [];
-    let end = (): void => {};
-    const running = leases.during(other, async () => {
-      order.push('other begins');
-      await new Promise<void>((r) => (end = r));
-      order.push('other ends');
-    });
-    await vi.waitFor(() => expect(order).toEqual(['other begins']));
-    const apart = leases.during(suspect, async () => void order.push('suspect'));
-    await pause();
-    end();
-    await Promise.all([running, apart]);
-    expect(order).toEqual(['other begins', 'other ends', 'suspect']);
+    expect(await leases.during(other, here, alone)).toBe('here');
+    expect(await leases.during(suspect, here, alone)).toBe('alone');
     expect(await deathsOf(suspect)).toBe(0);
+    expect(await leases.during(suspect, here, alone)).toBe('here');
   });
 
-  it('is given up after the second, without being begun', async () => {
-    const bad = randomUUID();
+  it('is not given up for workers that were ended from outside, however often', async () => {
+    const job = randomUUID();
     const leases = new Leases();
-    for (let i = 0; i < 2; i++) {
-      await dead(bad);
+    for (let i = 0; i < 5; i++) {
+      await dead(job);
       await sweep(leases);
     }
-    const work = vi.fn(async () => {});
-    await expect(leases.during(bad, work)).rejects.toThrow(EndsWorkers);
-    expect(work).not.toHaveBeenCalled();
+    expect(await leases.during(job, here, alone)).toBe('alone');
   });
 });
 
-describe('the gate', () => {
-  it('lets many in, one apart, and nobody past who waits to be apart', async () => {
-    const gate = new Gate();
-    const [a, b] = [await gate.enter(false), await gate.enter(false)];
-    const entered: string[] = [];
-    const alone = gate.enter(true).then((leave) => (entered.push('alone'), leave));
-    const late = gate.enter(false).then((leave) => (entered.push('late'), leave));
-    a();
-    await pause();
-    expect(entered).toEqual([]);
-    b();
-    const leave = await alone;
-    await pause();
-    expect(entered).toEqual(['alone']);
-    leave();
-    (await late)();
-    expect(entered).toEqual(['alone', 'late']);
+describe('a job in a process of its own', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'wabisabi-apart-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  let n = 0;
+  /** A process that does this with the message `m`, before it ends. */
+  const process = (body: string) => () => {
+    const file = join(folder, `${n++}.mjs`);
+    writeFileSync(file, `process.once('message', async (m) => { ${body} });`);
+    return fork(file, [], { execArgv: [], stdio: ['ignore', 'ignore', 'ignore', 'ipc'] });
+  };
+  const send = (answer: string) => `process.send(${answer}, () => process.exit(0));`;
+  const job = { importId: 'x' };
+
+  it('ends as it ends there, with its words', async () => {
+    await apart('import', job, process(send("{ failed: m.data.importId === 'x' ? null : m }")));
+    const failing = process(send("{ failed: { message: 'no such file', away: false } }"));
+    await expect(apart('import', job, failing)).rejects.toThrow('no such file');
+    const away = process(send("{ failed: { message: 'gone', away: true } }"));
+    await expect(apart('import', job, away)).rejects.toThrow(AwayApart);
+  });
+
+  it('is to blame if its process dies, and not if that was asked to end', async () => {
+    const killed = process("process.kill(process.pid, 'SIGKILL');");
+    await expect(apart('import', job, killed)).rejects.toThrow(EndsWorkers);
+    await expect(apart('import', job, process('process.abort();'))).rejects.toThrow(EndsWorkers);
+    await expect(apart('import', job, process('process.exit(7);'))).rejects.toThrow(EndsWorkers);
+    const asked = process("process.kill(process.pid, 'SIGTERM');");
+    await expect(apart('import', job, asked)).rejects.toThrow('the worker was ended');
   });
 });

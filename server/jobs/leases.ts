@@ -18,55 +18,10 @@ const DEAD_AFTER = 8;
 const SURE = 5;
 
 const DEAD = sql.raw(`interval '${DEAD_AFTER} seconds'`);
-/** Times that a worker may die at a job before the job is given up. */
-const MOST_DEATHS = 2;
-
-/** A job ended its worker too often. */
-export class EndsWorkers extends Error {
-  constructor(times: number) {
-    super(`its worker ended ${times} times while it worked on this`);
-  }
-}
-
-/** Lets many in at once, or one apart from all others. */
-export class Gate {
-  private inside = 0;
-  private apart = false;
-  private readonly waiting: { readonly apart: boolean; readonly go: () => void }[] = [];
-
-  /** Resolves once inside, with the way out. */
-  async enter(apart: boolean): Promise<() => void> {
-    const free = apart ? this.inside === 0 : !this.apart;
-    // Whoever wants to be apart is not overtaken for ever by those who do not.
-    if (!free || this.waiting.length > 0)
-      await new Promise<void>((go) => this.waiting.push({ apart, go }));
-    else this.admit(apart);
-    return () => {
-      this.inside--;
-      this.apart = false;
-      this.next();
-    };
-  }
-  private admit(apart: boolean): void {
-    this.inside++;
-    this.apart = apart;
-  }
-  private next(): void {
-    for (let first = this.waiting[0]; first; first = this.waiting[0]) {
-      if (this.apart || (first.apart && this.inside > 0)) return;
-      this.waiting.shift();
-      this.admit(first.apart);
-      first.go();
-    }
-  }
-}
-
 /** The leases of this process. */
 export class Leases {
   private readonly id = randomUUID();
   private readonly held = new Set<string>();
-  private readonly waiting = new Set<string>();
-  private readonly gate = new Gate();
   private beats = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
 
@@ -87,26 +42,20 @@ export class Leases {
   }
 
   /**
-   * Runs a job as this worker's, until it ends. A job under which a worker died before runs apart
-   * from all others, so that only it is to blame if that happens again; one that did it too often
-   * throws `EndsWorkers`.
+   * Runs a job as this worker's, until it ends. One under which a worker died before is run by
+   * `apart` instead, in a process of its own, until it has ended well.
    */
-  async during<T>(job: string, work: () => Promise<T>): Promise<T> {
+  async during<T>(job: string, work: () => Promise<T>, apart: () => Promise<T>): Promise<T> {
     const deaths = await this.deathsOf(job);
-    if (deaths >= MOST_DEATHS) throw new EndsWorkers(deaths);
-    this.waiting.add(job);
-    const leave = await this.gate.enter(deaths > 0);
-    this.waiting.delete(job);
     this.held.add(job);
     try {
       // Said before it begins: a job that ends its worker at once is known by it.
       await this.beat();
-      const done = await work();
+      const done = await (deaths > 0 ? apart() : work());
       if (deaths > 0) await db().delete(jobDeaths).where(eq(jobDeaths.job, job));
       return done;
     } finally {
       this.held.delete(job);
-      leave();
     }
   }
   private async deathsOf(job: string): Promise<number> {
@@ -115,11 +64,11 @@ export class Leases {
   }
 
   private async beat(): Promise<void> {
-    const lists = { jobs: [...this.held], waiting: [...this.waiting] };
+    const jobs = [...this.held];
     await db()
       .insert(workers)
-      .values({ id: this.id, host: hostname(), pid: process.pid, ...lists })
-      .onConflictDoUpdate({ target: workers.id, set: { seen: sql`now()`, ...lists } });
+      .values({ id: this.id, host: hostname(), pid: process.pid, jobs })
+      .onConflictDoUpdate({ target: workers.id, set: { seen: sql`now()`, jobs } });
     this.beats++;
   }
 
@@ -150,7 +99,7 @@ export class Leases {
         and started_on < now() - ${DEAD} and started_on + expire_in > now()
         and not exists (
           select from ${workers} w where w.seen > now() - ${DEAD}
-            and (w.jobs ? job.id::text or w.waiting ? job.id::text)
+            and w.jobs ? job.id::text
         )`);
     await db()
       .delete(workers)

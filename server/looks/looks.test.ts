@@ -61,8 +61,14 @@ describe('versions of a look', () => {
     const { lookId, versionId } = await makeLook(aLook());
     await wear(project, [a!, b!], versionId);
     const saved = await saveVersion(lookId, aLook(), 1, { follow: [a!], stay: [b!] });
-    expect(await clipOf(a!)).toMatchObject({ lookVersionId: saved.versionId, follows: true });
-    expect(await clipOf(b!)).toMatchObject({ lookVersionId: versionId, follows: false });
+    expect(await clipOf(a!)).toMatchObject({
+      lookVersionId: saved.versionId,
+      decided: { follows: true },
+    });
+    expect(await clipOf(b!)).toMatchObject({
+      lookVersionId: versionId,
+      decided: { follows: false },
+    });
     expect(await clipOf(c!)).toMatchObject({ lookVersionId: null });
     // A clip that stays is not asked again.
     await saveVersion(lookId, aLook(), 2, { follow: [a!], stay: [] });

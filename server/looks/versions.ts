@@ -103,7 +103,7 @@ export async function saveVersion(
     if (staying.length > 0)
       await tx
         .update(clips)
-        .set({ follows: false })
+        .set({ decided: sql`${clips.decided} || '{"follows":false}'` })
         .where(inArray(clips.id, idsOf(staying)));
     return {
       saved: { lookId, versionId: version!.id, number },
@@ -119,7 +119,7 @@ const idsOf = (rows: readonly { readonly id: string }[]): string[] => rows.map((
 /** Condition for clips that wear a look and follow it, in any project. */
 export const followed = (lookId: string): SQL =>
   and(
-    eq(clips.follows, true),
+    sql`${clips.decided} @> '{"follows":true}'`,
     inArray(
       clips.lookVersionId,
       db()

@@ -1,5 +1,5 @@
 /** Projects, and the copying of their clips. */
-import { and, count, desc, eq } from 'drizzle-orm';
+import { and, count, desc, eq, sql } from 'drizzle-orm';
 import { db, tables } from '../database';
 
 const { projects, clips } = tables;
@@ -37,7 +37,10 @@ export const projectList = () =>
       clips: count(clips.id),
     })
     .from(projects)
-    .leftJoin(clips, and(eq(clips.projectId, projects.id), eq(clips.role, 'clip')))
+    .leftJoin(
+      clips,
+      and(eq(clips.projectId, projects.id), sql`${clips.decided} @> '{"role":"clip"}'`),
+    )
     .groupBy(projects.id)
     .orderBy(desc(projects.touched))
     .limit(200);

@@ -85,7 +85,6 @@ export async function clipsIn(projectId: string, names: readonly string[]): Prom
         hash: hashes[place]!,
         name,
         place,
-        encoding: 'srgb' as const,
       })),
     )
     .returning({ id: tables.clips.id });

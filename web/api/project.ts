@@ -43,7 +43,9 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       },
     },
   });
-  const statistics = await statisticsOf(rows);
+  const statistics = await statisticsOf(
+    rows.map(({ id, hash, decided }) => ({ id, hash, ...decided })),
+  );
   const motions = await db()
     .select({
       hash: derivedAssets.hash,
@@ -56,66 +58,53 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
   const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
   const reads = await pinFootageReads(rows);
-  return rows.map(({ footage: { facts, cuts }, version, project, inspection, ...c }) => ({
-    id: c.id,
-    name: c.name,
-    hash: c.hash,
-    kind: facts.kind,
-    format: readAs(facts, c.sampling).format,
-    sampling: c.sampling,
-    tagged: facts.format,
-    proxyMatrix: facts.proxyMatrix ?? null,
-    pixelAspect: facts.pixelAspect,
-    rate: facts.rate,
-    frames: facts.frames,
-    slots: facts.slots ?? null,
-    codec: facts.codec,
-    tracks: tracksOf(facts),
-    encoding: c.encoding,
-    guess: facts.guess,
-    untagged: facts.untagged ?? false,
-    fit: c.fit,
-    reframe: c.reframe,
-    inOut: c.inOut,
-    cuts: cutsDecided(cuts, c.cutsSaid),
-    cutsFound: cuts ?? [],
-    cutsSaid: c.cutsSaid,
-    retime: c.retime,
-    status: c.status,
-    note: c.note,
-    role: c.role,
-    scene: c.scene,
-    follows: c.follows,
-    trims: c.trims,
-    pins: c.pins,
-    balance: c.balance,
-    plate: c.plate,
-    accepted: c.accepted,
-    inspection: inspection && {
-      state: inspection.state,
-      progress: inspection.progress,
-      current: inspection.of === inspectedAs({ ...c, project, version }, reads),
-      flags: inspection.flags,
-      error: inspection.error,
-    },
-    statistics: statistics.get(c.id) ?? null,
-    motion: motion.get(c.hash) ?? null,
-    warnings: facts.warnings ?? [],
-    missing: facts.missing ?? 0,
-    bytes: facts.bytes,
-    look: version && {
-      lookId: version.lookId,
-      versionId: version.id,
-      name: version.look.name,
-      number: version.number,
-      means: version.means ?? [],
-      retimes: version.retimes,
-    },
-    proxies: Object.fromEntries(
-      PROXIES.map((l) => [String(l), proxySize(facts, l)]),
-    ) as unknown as ClipView['proxies'],
-    strip: stripFrames(facts),
-  }));
+  return rows.map(({ footage, version, project, inspection, decided, ...c }) => {
+    const { facts, cuts } = footage;
+    return {
+      ...decided,
+      id: c.id,
+      name: c.name,
+      hash: c.hash,
+      kind: facts.kind,
+      format: readAs(facts, decided.sampling).format,
+      tagged: facts.format,
+      proxyMatrix: facts.proxyMatrix ?? null,
+      pixelAspect: facts.pixelAspect,
+      rate: facts.rate,
+      frames: facts.frames,
+      slots: facts.slots ?? null,
+      codec: facts.codec,
+      tracks: tracksOf(facts),
+      guess: facts.guess,
+      untagged: facts.untagged ?? false,
+      cuts: cutsDecided(cuts, decided.cutsSaid),
+      cutsFound: cuts ?? [],
+      inspection: inspection && {
+        state: inspection.state,
+        progress: inspection.progress,
+        current: inspection.of === inspectedAs({ ...c, decided, footage, project, version }, reads),
+        flags: inspection.flags,
+        error: inspection.error,
+      },
+      statistics: statistics.get(c.id) ?? null,
+      motion: motion.get(c.hash) ?? null,
+      warnings: facts.warnings ?? [],
+      missing: facts.missing ?? 0,
+      bytes: facts.bytes,
+      look: version && {
+        lookId: version.lookId,
+        versionId: version.id,
+        name: version.look.name,
+        number: version.number,
+        means: version.means ?? [],
+        retimes: version.retimes,
+      },
+      proxies: Object.fromEntries(
+        PROXIES.map((l) => [String(l), proxySize(facts, l)]),
+      ) as unknown as ClipView['proxies'],
+      strip: stripFrames(facts),
+    };
+  });
 }
 
 const retimedIn = (
@@ -229,8 +218,8 @@ export async function kilnView(project: string): Promise<KilnView> {
             rendered: i.state === 'done' ? i.frames : rendered,
             error: i.error,
             bytes: i.bytes,
-            ...retimedIn(d.format, i.footage.facts, i.retime, i.retimes),
-            first: i.inOut?.in ?? 0,
+            ...retimedIn(d.format, i.footage.facts, i.subject.retime, i.retimes),
+            first: i.subject.inOut?.in ?? 0,
             rate: i.footage.facts.rate,
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
           };

@@ -1,15 +1,5 @@
 /** Bodies of requests, as classes that validate them. */
 import 'reflect-metadata';
-import {
-  BETWEEN,
-  type Between,
-  FASTEST,
-  LONGEST_HOLD,
-  MOST_PLACES,
-  RETIME_WAYS,
-  type RetimeWay,
-  SLOWEST,
-} from '../../core/time';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -19,7 +9,6 @@ import {
   IsIn,
   IsInt,
   IsNotEmpty,
-  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -27,29 +16,10 @@ import {
   Max,
   MaxLength,
   Min,
-  ValidateBy,
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import {
-  BalanceNumbers,
-  isPinValue,
-  MOST_PINS,
-  ReframeNumbers,
-  type ClipPins,
-  ENCODINGS,
-  type EncodingId,
-  type Fit,
-  FIELDS,
-  type Fields,
-  FLAG_WORDS,
-  MATRICES,
-  type MatrixId,
-  type Siting,
-  SITINGS,
-  type CutDecisions,
-} from '../../core';
-import type { AcceptedFlags, TrimsByLook } from '../../server/database/columns';
+import { type ClipDecisions, DECISION_IDS, DECISIONS, mayBeNone } from '../../core';
 import { type Effort, EFFORTS, FORMATS, type FormatId } from '../../server/render/write';
 
 /** A new project. */
@@ -86,107 +56,7 @@ export class NewImport {
   files!: string[];
   @IsOptional() @IsIn(['clip', 'plate']) role?: 'clip' | 'plate';
 }
-const COLOUR_SIZE = 3;
-const isDialValue = (v: unknown): boolean =>
-  typeof v === 'boolean' ||
-  (typeof v === 'number' && Number.isFinite(v)) ||
-  (Array.isArray(v) &&
-    v.length === COLOUR_SIZE &&
-    v.every((x) => typeof x === 'number' && Number.isFinite(x)));
-const isRecord = (v: unknown, value: (x: unknown) => boolean, most = 200): boolean =>
-  typeof v === 'object' &&
-  v !== null &&
-  !Array.isArray(v) &&
-  Object.keys(v).length <= most &&
-  Object.values(v).every(value);
-const TRIMS = {
-  name: 'trims',
-  validator: {
-    validate: (v: unknown) => isRecord(v, (byDial) => isRecord(byDial, isDialValue)),
-    defaultMessage: () => 'trims must be, by look and by dial, numbers, colours or switches',
-  },
-};
-
-const PINS = {
-  name: 'pins',
-  validator: {
-    validate: (v: unknown) =>
-      isRecord(v, (all) => Array.isArray(all) && all.length <= MOST_PINS && all.every(isPinValue)),
-    defaultMessage: () =>
-      'pins must be, by name, lists of frames, of places or lines in shares of the picture, or of footage with its start and speed',
-  },
-};
-const ACCEPTED = {
-  name: 'accepted',
-  validator: {
-    validate: (v: unknown) =>
-      isRecord(v, (a) => {
-        const { reason, worst } = (a ?? {}) as Record<string, unknown>;
-        return (
-          typeof reason === 'string' &&
-          reason.length > 0 &&
-          reason.length <= 300 &&
-          Number.isFinite(worst)
-        );
-      }) && Object.keys(v as object).every((kind) => kind in FLAG_WORDS),
-    defaultMessage: () => 'a flag is accepted with a reason of 1 to 300 letters',
-  },
-};
-
-class PlaceNumbers {
-  @IsInt() @Min(0) @Max(10_000_000) frame!: number;
-  @IsNumber()
-  @Min(SLOWEST, { message: `a speed is ${SLOWEST} to ${FASTEST} per cent` })
-  @Max(FASTEST)
-  speed!: number;
-  @IsIn(RETIME_WAYS) to!: RetimeWay;
-  @IsOptional() @IsNumber() @Min(0) @Max(LONGEST_HOLD) hold?: number;
-}
-class InOutNumbers {
-  @IsInt() @Min(0) in!: number;
-  @IsInt() @Min(0) out!: number;
-}
-const IN_OUT = {
-  name: 'in and out',
-  validator: {
-    validate: (v: unknown) => ((v ?? {}) as InOutNumbers).in <= ((v ?? {}) as InOutNumbers).out,
-    defaultMessage: () => 'a clip’s in lies before its out',
-  },
-};
 const MOST_CUTS = 5000;
-const CUTS_SAID = {
-  name: 'cuts',
-  validator: {
-    validate: (v: unknown) =>
-      isRecord(v, (what) => what === 'cut' || what === 'none', MOST_CUTS) &&
-      Object.keys(v as object).every((frame) => /^\d{1,8}$/.test(frame)),
-    defaultMessage: () => 'a cut is a frame of the footage, and there is one or none',
-  },
-};
-class RetimeNumbers {
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_PLACES)
-  @IsObject({ each: true })
-  @ValidateBy({
-    name: 'ordered',
-    validator: {
-      validate: (v: unknown) =>
-        Array.isArray(v) &&
-        (v as PlaceNumbers[]).every((p, i, all) => i === 0 || p.frame > all[i - 1]!.frame),
-      defaultMessage: () => 'the places of a retime stand in order, each on a frame of its own',
-    },
-  })
-  @ValidateNested({ each: true })
-  @Type(() => PlaceNumbers)
-  places!: PlaceNumbers[];
-  @IsBoolean() backwards!: boolean;
-  @IsIn(BETWEEN) between!: Between;
-}
-class PlateNumbers {
-  @IsNumber() @Min(0) @Max(0.9) black!: number;
-  @IsNumber() @Min(0.1) @Max(1) white!: number;
-}
 
 /** A request to make footage progressive. */
 export class NewProgressive {
@@ -217,74 +87,18 @@ export class KeptNames {
   @MaxLength(200, { each: true })
   names!: string[];
 }
-class SamplingNames {
-  @IsOptional() @IsIn(MATRICES) matrix?: MatrixId;
-  @IsOptional() @IsIn(SITINGS) siting?: Siting;
-  @IsOptional() @IsIn(FIELDS) fields?: Fields;
-}
-
-/** Any part of the decisions about a clip. */
-class ClipPart {
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty({ message: 'a clip needs a name' })
-  @MaxLength(120)
-  name?: string;
-  @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
-  @IsOptional()
-  @ValidateIf((p: ClipPart) => p.sampling !== null)
-  @IsObject()
-  @ValidateNested()
-  @Type(() => SamplingNames)
-  sampling?: SamplingNames | null;
-  @IsOptional() @ValidateIf((p: ClipPart) => p.version !== null) @IsUUID() version?: string | null;
-  @IsOptional() @IsBoolean() follows?: boolean;
-  @IsOptional() @ValidateBy(TRIMS) trims?: TrimsByLook;
-  @IsOptional() @ValidateBy(PINS) pins?: ClipPins;
-  @IsOptional()
-  @ValidateIf((p: ClipPart) => p.balance !== null)
-  @IsObject()
-  @ValidateNested()
-  @Type(() => BalanceNumbers)
-  balance?: BalanceNumbers | null;
-  @IsOptional()
-  @ValidateIf((p: ClipPart) => p.plate !== null)
-  @IsObject()
-  @ValidateNested()
-  @Type(() => PlateNumbers)
-  plate?: PlateNumbers | null;
-  @IsOptional()
-  @ValidateIf((p: ClipPart) => p.reframe !== null)
-  @IsObject()
-  @ValidateNested()
-  @Type(() => ReframeNumbers)
-  reframe?: ReframeNumbers | null;
-  @IsOptional()
-  @ValidateIf((p: ClipPart) => p.inOut !== null)
-  @IsObject()
-  @ValidateBy(IN_OUT)
-  @ValidateNested()
-  @Type(() => InOutNumbers)
-  inOut?: InOutNumbers | null;
-  @IsOptional() @ValidateBy(CUTS_SAID) cutsSaid?: CutDecisions;
-  @IsOptional()
-  @ValidateIf((p: ClipPart) => p.retime !== null)
-  @IsObject()
-  @ValidateNested()
-  @Type(() => RetimeNumbers)
-  retime?: RetimeNumbers | null;
-  @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
-  @IsOptional() @ValidateBy(ACCEPTED) accepted?: AcceptedFlags;
-  @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
-  @IsOptional() @IsString() @MaxLength(500) note?: string;
-  @IsOptional() @IsIn(['clip', 'plate']) role?: 'clip' | 'plate';
-  @IsOptional() @IsString() @MaxLength(60) scene?: string;
+/** Any part of the decisions about a clip: each is checked as it is declared. */
+class ClipPart {}
+for (const id of DECISION_IDS) {
+  const present = (part: Partial<ClipDecisions>): boolean =>
+    part[id] !== undefined && !(mayBeNone(id) && part[id] === null);
+  for (const check of [ValidateIf(present), ...DECISIONS[id].checks]) check(ClipPart.prototype, id);
 }
 class OneClipEdit {
   @IsUUID() clip!: string;
   /** The values to be replaced. If the clip has others, someone else changed it meanwhile. */
-  @IsObject() @ValidateNested() @Type(() => ClipPart) was!: ClipPart;
-  @IsObject() @ValidateNested() @Type(() => ClipPart) to!: ClipPart;
+  @IsObject() @ValidateNested() @Type(() => ClipPart) was!: Partial<ClipDecisions>;
+  @IsObject() @ValidateNested() @Type(() => ClipPart) to!: Partial<ClipDecisions>;
 }
 /** Changes of several clips. */
 export class ClipEdits {

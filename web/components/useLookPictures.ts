@@ -6,11 +6,11 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   cueFrame,
   footagePins,
-  Hasher,
   lengthOf,
   type LookDocument,
   pinned,
   reachedAt,
+  subjectKey,
   underLook,
 } from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
@@ -44,22 +44,28 @@ export function tellingFrame(look: LookDocument | null, clip: ClipView): number 
 
 /** This build of the page: its script's name changes with its contents. */
 const BUILD = import.meta.url;
-/** What a picture has of a clip, as itself or as the footage of a pin. */
-const readFrom = (c: ClipView) => [
-  ...[c.hash, c.encoding, c.sampling, c.fit, c.reframe, c.balance, c.role],
-  c.role === 'plate' ? (c.plate ?? c.statistics?.plate ?? null) : null,
-];
 /** Key of everything that the picture depends on, for this build of the page. */
-export function pictureName({ clip: c, look }: LookPicture, project: ProjectView): string {
-  const all = [...project.clips, ...project.plates];
-  const beside = footagePins(look, c.pins).map(([, p]) => pinned(p.hash, all));
-  const shown = [
-    ...[BUILD, look, readFrom(c), c.inOut, c.cuts, c.retime, c.pins],
-    ...[c.statistics !== null, c.motion?.state === 'done'],
-    beside.map((other) => other && [readFrom(other), other.statistics !== null]),
-    ...[project.width, project.height, LINES],
-  ];
-  return new Hasher().text(JSON.stringify(shown)).hex();
+export function pictureName({ clip, look }: LookPicture, project: ProjectView): string {
+  const all = [...project.clips, ...project.plates].map((c) => ({
+    ...c,
+    measured: c.statistics?.plate,
+  }));
+  const measured = footagePins(look, clip.pins).map(
+    ([, pin]) => (pinned(pin.hash, all)?.statistics ?? null) !== null,
+  );
+  return subjectKey({
+    hash: clip.hash,
+    decisions: clip,
+    cuts: clip.cuts,
+    look,
+    asks: look,
+    footage: all,
+    method: [
+      ...[BUILD, project.width, project.height, LINES],
+      ...[clip.statistics !== null, clip.motion?.state === 'done', measured],
+      clip.role === 'plate' ? (clip.statistics?.plate ?? null) : null,
+    ],
+  });
 }
 
 /** URLs of the pictures by their ids, as they become available. */

@@ -4,38 +4,21 @@
  */
 import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useEffectEvent, useState } from 'react';
-import { cutsDecided } from '../../core';
-import type { ClipEdit, ClipWork } from '../../server/clips/clips';
+import { type ClipDecisions, cutsDecided, type DecisionId, decisionsOf } from '../../core';
+import type { ClipEdit } from '../../server/clips/clips';
 import { call, isAway, type Refused } from './http';
 import { keepEdits, leftEdits } from './outbox';
 import type { ClipView, ProjectView } from './views';
 
-const workOf = (c: ClipView): ClipWork => ({
-  name: c.name,
-  encoding: c.encoding,
-  sampling: c.sampling,
+const workOf = (c: ClipView): ClipDecisions => ({
+  ...decisionsOf(c),
   version: c.look?.versionId ?? null,
-  follows: c.follows,
-  trims: c.trims,
-  pins: c.pins,
-  balance: c.balance,
-  accepted: c.accepted,
-  status: c.status,
-  note: c.note,
-  scene: c.scene,
-  role: c.role,
-  plate: c.plate,
-  fit: c.fit,
-  reframe: c.reframe,
-  inOut: c.inOut,
-  cutsSaid: c.cutsSaid,
-  retime: c.retime,
 });
 
 /** An edit of a clip, with the values it replaces. */
-export function editOf(clip: ClipView, to: Partial<ClipWork>): ClipEdit {
+export function editOf(clip: ClipView, to: Partial<ClipDecisions>): ClipEdit {
   const now = workOf(clip);
-  const was = Object.fromEntries(Object.keys(to).map((key) => [key, now[key as keyof ClipWork]]));
+  const was = Object.fromEntries(Object.keys(to).map((key) => [key, now[key as DecisionId]]));
   return { clip: clip.id, was, to };
 }
 /** The edits that undo the given ones. */

@@ -1,21 +1,13 @@
 /** Types of the endpoints' answers. */
 import type {
-  Balance,
-  ClipPins,
+  ClipDecisions,
   ClipStatistics,
   EncodingId,
-  Fit,
   Flag,
   FrameFormat,
   LookDocument,
-  PlatePoints,
-  Reframe,
-  Sampling,
-  CutDecisions,
-  InOut,
 } from '../../core';
 import type { Rate, Retime } from '../../core/time';
-import type { AcceptedFlags, TrimsByLook } from '../../server/database/columns';
 import type { FormatId } from '../../server/render/write';
 
 /** States of a job. */
@@ -29,16 +21,14 @@ export interface InspectionView {
   readonly flags: readonly Flag[];
   readonly error: string | null;
 }
-/** A clip. */
-export interface ClipView {
+/** A clip, with what is decided about it. */
+export interface ClipView extends Omit<ClipDecisions, 'version'> {
   readonly id: string;
-  readonly name: string;
   readonly hash: string;
   readonly kind: 'video' | 'still' | 'sequence';
   /** Pixel format, with corrections. */
   readonly format: FrameFormat;
-  /** Corrections made by people, and the format by the file's tags (or guessed). */
-  readonly sampling: Sampling | null;
+  /** The format by the file's tags (or guessed). */
   readonly tagged: FrameFormat;
   readonly proxyMatrix: 'own' | null;
   readonly pixelAspect: number;
@@ -49,34 +39,14 @@ export interface ClipView {
   readonly codec: string;
   /** Tracks of sound. */
   readonly tracks: number;
-  readonly encoding: EncodingId;
   readonly guess: EncodingId;
   /** The file has no colour tags. */
   readonly untagged: boolean;
-  readonly fit: Fit;
-  /** Position and size in the frame; null for the default fit. */
-  readonly reframe: Reframe | null;
-  /** In and out in the footage; null for all of it. */
-  readonly inOut: InOut | null;
   /** Cuts in its footage: detected ones with people's decisions applied, and those detected. */
   readonly cuts: readonly number[];
   readonly cutsFound: readonly number[];
-  readonly cutsSaid: CutDecisions;
-  /** Retime; null for the original speed. */
-  readonly retime: Retime | null;
   /** Retime by the look; set by the page for what is shown under a look (`underLook`). */
   readonly lookRetime?: Retime | null | undefined;
-  readonly status: 'open' | 'in work' | 'agreed';
-  readonly note: string;
-  readonly scene: string;
-  readonly role: 'clip' | 'plate';
-  readonly follows: boolean;
-  readonly trims: TrimsByLook;
-  readonly pins: ClipPins;
-  readonly balance: Balance | null;
-  /** Black and white points of a plate, if set by hand. */
-  readonly plate: PlatePoints | null;
-  readonly accepted: AcceptedFlags;
   readonly inspection: InspectionView | null;
   /** Null until the footage is measured in this encoding. */
   readonly statistics: ClipStatistics | null;

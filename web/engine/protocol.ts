@@ -1,56 +1,42 @@
 /** Messages between the page and the engine worker. */
 import type {
-  Balance,
-  ClipPins,
   EncodingId,
   Figures,
-  FrameFormat,
-  Fit,
   GoalFigures,
   Idle,
   LookDocument,
   MatteView,
-  PlatePoints,
   Point,
-  Reframe,
   Region,
   Scopes,
+  ShownDecisions,
   Traits,
   WholeClip,
   FieldView,
-  InOut,
 } from '../../core';
-import type { Retime } from '../../core/time';
+import type { ClipView } from '../data/views';
 
-/** A clip as the engine needs it. */
-export interface EngineClip {
-  readonly id: string;
-  readonly hash: string;
-  readonly format: FrameFormat;
-  readonly encoding: EncodingId;
-  readonly proxyMatrix: 'own' | null;
-  readonly fit: Fit;
-  readonly reframe: Reframe | null;
-  readonly balance: Balance | null;
-  readonly role: 'clip' | 'plate';
-  /** Black and white points as a plate. */
-  readonly plate: PlatePoints | null;
-  readonly pins: ClipPins;
-  readonly pixelAspect: number;
-  /** Frames of the footage. */
-  readonly frames: number;
-  readonly inOut: InOut | null;
-  /** Frames of the footage at which another shot begins. */
-  readonly cuts: readonly number[];
-  readonly retime: Retime | null;
-  /** Frames per second, as a fraction. */
-  readonly rate: readonly [number, number];
+/** A clip as the engine needs it: what is decided about it, and the facts of its footage. */
+export interface EngineClip
+  extends
+    ShownDecisions,
+    Pick<
+      ClipView,
+      | 'id'
+      | 'hash'
+      | 'format'
+      | 'proxyMatrix'
+      | 'pixelAspect'
+      | 'frames'
+      | 'cuts'
+      | 'rate'
+      | 'slots'
+      | 'proxies'
+    > {
   /** Statistics of the whole clip, once measured. */
   readonly whole: WholeClip | null;
-  readonly slots: readonly number[] | null;
   /** Share of its motion that is measured, 0…1. */
   readonly motion: number;
-  readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }
 
 /** A clip's frame under a look (or none). */

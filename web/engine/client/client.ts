@@ -1,5 +1,5 @@
 /** The page's side of the engine: sends requests and distributes pictures. */
-import type { EncodingId, GoalFigures, Region } from '../../../core';
+import { type EncodingId, type GoalFigures, type Region, shownOf } from '../../../core';
 import type { ClipView } from '../../data/views';
 import type {
   Answered,
@@ -149,57 +149,26 @@ export class EngineClient {
   clips(clips: readonly ClipView[]): void {
     const news = clips.filter((c) => this.told.get(c.id) !== c);
     news.forEach((c) => this.told.set(c.id, c));
-    const facts = news.map(
-      ({
-        id,
-        hash,
-        format,
-        proxyMatrix,
-        encoding,
-        fit,
-        reframe,
-        balance,
-        role,
-        plate,
-        pins,
-        pixelAspect,
-        frames,
-        inOut,
-        cuts,
-        retime,
-        rate,
-        statistics,
-        slots,
-        proxies,
-        motion,
-      }) => ({
-        id,
-        hash,
-        format,
-        encoding,
-        proxyMatrix,
-        fit,
-        reframe,
-        balance,
-        role,
-        plate: role === 'plate' ? (plate ?? statistics?.plate ?? null) : null,
-        pins,
-        pixelAspect,
-        frames,
-        inOut,
-        cuts,
-        retime,
-        rate,
-        whole: statistics && {
-          tones: statistics.tones,
-          magenta: statistics.magenta,
-          warmth: statistics.warmth,
-        },
-        slots,
-        motion: motion?.progress ?? 0,
-        proxies,
-      }),
-    );
+    const facts = news.map(({ statistics, motion, ...c }) => ({
+      ...shownOf(c),
+      plate: c.role === 'plate' ? (c.plate ?? statistics?.plate ?? null) : null,
+      id: c.id,
+      hash: c.hash,
+      format: c.format,
+      proxyMatrix: c.proxyMatrix,
+      pixelAspect: c.pixelAspect,
+      frames: c.frames,
+      cuts: c.cuts,
+      rate: c.rate,
+      slots: c.slots,
+      proxies: c.proxies,
+      whole: statistics && {
+        tones: statistics.tones,
+        magenta: statistics.magenta,
+        warmth: statistics.warmth,
+      },
+      motion: motion?.progress ?? 0,
+    }));
     this.setup(facts);
   }
   /**

@@ -25,6 +25,7 @@ import {
   momentAt,
   pinned,
   underLook,
+  shownOf,
 } from '../../../core';
 import type { EngineClip, Shot } from '../protocol';
 import { Frames } from './frames';
@@ -37,20 +38,14 @@ const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
 
 /** A clip's description, for one of its frames. */
 const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
-  encoding: clip.encoding,
-  fit: clip.fit,
-  reframe: clip.reframe,
+  ...shownOf(clip),
   lines: clip.format.height,
   pixelAspect: aspectOf(clip, raw),
   balance: asShot ? null : clip.balance,
-  plate: clip.plate,
-  pins: clip.pins,
   content: clip.hash,
   rate: clip.rate,
   frames: clip.frames,
-  inOut: clip.inOut,
   cuts: clip.cuts,
-  retime: clip.retime,
   whole: clip.whole,
 });
 

@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { CENTRED, frameFit, type LookFrame, type Point, point, type Reframe } from '../../../core';
-import type { ClipWork } from '../../../server/clips/clips';
+import type { ClipDecisions } from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
 import { Picture } from '../../engine/client/Picture';
 import { framingOf, seenOf } from '../../domain/pins';
@@ -18,7 +18,7 @@ export interface BedrockProps {
   readonly hero: ClipView;
   readonly project: ProjectView;
   /** Changes decisions about the hero. */
-  readonly onHero: (name: string, to: Partial<ClipWork>) => void;
+  readonly onHero: (name: string, to: Partial<ClipDecisions>) => void;
   /** Tries a reframe without storing it. */
   readonly onTry: (reframe: Reframe | null) => void;
 }

@@ -9,7 +9,7 @@ import {
   SLOWEST,
   startOf,
 } from '../../../core/time';
-import type { ClipWork } from '../../../server/clips/clips';
+import type { ClipDecisions } from '../../../core';
 import type { ClipView } from '../../data/views';
 import { usePlayheadNow } from './context';
 import { NumberField } from '../../components/NumberField';
@@ -24,7 +24,7 @@ const PLAIN: Retime = {
 
 interface Props {
   readonly hero: ClipView;
-  readonly onHero: (name: string, to: Partial<ClipWork>) => void;
+  readonly onHero: (name: string, to: Partial<ClipDecisions>) => void;
 }
 
 /** The hero's retime: tried here with the resulting length, then applied. */

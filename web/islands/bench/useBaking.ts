@@ -1,7 +1,7 @@
 /** Which of the hero's frames are available as finished pictures, and the baking of others. */
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { soloed, withTrims, lengthOf } from '../../../core';
+import { lengthOf, soloed, subjectKey, withTrims } from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import type { AtHandFound, View } from '../../engine/protocol';
@@ -70,39 +70,20 @@ export function useBaking(
     };
   };
   // Events of a clip such as progress of inspections do not change its pictures.
-  const {
-    id,
-    hash,
-    encoding,
-    sampling,
-    fit,
-    reframe,
-    inOut,
-    cuts,
-    retime,
-    lookRetime,
-    balance,
-    pins,
-    statistics,
-    motion,
-  } = hero;
+  const { id, encoding, statistics, motion, lookRetime } = hero;
   const frames = lengthOf(hero);
-  const pictured = JSON.stringify([
-    id,
-    hash,
-    encoding,
-    sampling,
-    fit,
-    reframe,
-    inOut,
-    cuts,
-    retime,
-    lookRetime,
-    balance,
-    pins,
-    statistics,
-    motion?.state === 'done',
-  ]);
+  const pictured = useMemo(
+    () =>
+      subjectKey({
+        hash: hero.hash,
+        decisions: hero,
+        cuts: hero.cuts,
+        look: lookRetime ?? null,
+        footage: [...project.clips, ...project.plates],
+        method: [id, statistics, motion?.state === 'done'],
+      }),
+    [project, hero, id, lookRetime, statistics, motion?.state],
+  );
   useEffect(
     () => setFound((was) => ({ ...was, states: NONE, kiln: NO_KILN })),
     [settled?.look, settled?.trims, solo, pictured],

@@ -2,8 +2,15 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { type ClipPins, type Reframe, lengthOf, underLook, withTrims } from '../../../core';
-import type { ClipEdit, ClipWork } from '../../../server/clips/clips';
+import {
+  type ClipDecisions,
+  type ClipPins,
+  type Reframe,
+  lengthOf,
+  underLook,
+  withTrims,
+} from '../../../core';
+import type { ClipEdit } from '../../../server/clips/clips';
 import type { ClipView, ProjectView } from '../../data/views';
 import { backwards, editOf, useEditMutation } from '../../data/clip-edits';
 import type { BenchStore } from './store';
@@ -34,7 +41,7 @@ export interface HeroState {
   readonly choose: (clip: string) => void;
   readonly tryReframe: (r: Reframe | null) => void;
   /** Stores a decision about the hero on the server; it is undone among the look's changes. */
-  readonly set: (name: string, to: Partial<ClipWork>) => void;
+  readonly set: (name: string, to: Partial<ClipDecisions>) => void;
   readonly setPins: (name: string, pins: ClipPins) => void;
 }
 
@@ -71,7 +78,7 @@ export function useHero(
   const send = useEditMutation(project.id);
   const sendHero = (edits: readonly ClipEdit[]) =>
     void send(edits).then((refused) => refused && onTrouble(refused.message));
-  const set = (name: string, to: Partial<ClipWork>) => {
+  const set = (name: string, to: Partial<ClipDecisions>) => {
     // The current hero, not that of the time when the place was requested.
     const now =
       queries

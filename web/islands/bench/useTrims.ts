@@ -5,7 +5,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useEffectEvent, useRef } from 'react';
 import type { DialValues } from '../../../core';
-import type { TrimsByLook } from '../../../server/database/columns';
+import type { TrimsByLook } from '../../../core';
 import { useEditMutation } from '../../data/clip-edits';
 import type { ClipView, ProjectView } from '../../data/views';
 import type { BenchStore } from './store';

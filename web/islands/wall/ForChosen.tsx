@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { ClipWork } from '../../../server/clips/clips';
+import type { ClipDecisions } from '../../../core';
 import type { ClipView, LookView } from '../../data/views';
 import { STATUSES, type Status } from './arrange';
 import type { LookChange } from './applied-looks';
@@ -19,7 +19,7 @@ interface Props {
   readonly onAssign: (w: LookChange) => void;
   readonly onChange: (
     name: string,
-    to: Pick<Partial<ClipWork>, 'status' | 'note' | 'scene'>,
+    to: Pick<Partial<ClipDecisions>, 'status' | 'note' | 'scene'>,
   ) => void;
 }
 

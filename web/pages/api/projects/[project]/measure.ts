@@ -8,14 +8,9 @@ import { projectIn } from '../../../../api/project';
 export const POST = endpoint(async (c) => {
   const { clips } = tables;
   const all = await db()
-    .select({
-      hash: clips.hash,
-      encoding: clips.encoding,
-      sampling: clips.sampling,
-      inOut: clips.inOut,
-    })
+    .select({ hash: clips.hash, decided: clips.decided })
     .from(clips)
     .where(eq(clips.projectId, await projectIn(c)));
-  await queueMeasure(all);
+  await queueMeasure(all.map(({ hash, decided }) => ({ hash, ...decided })));
   return json({ clips: all.length }, 202);
 });

@@ -1,0 +1,81 @@
+/** The one key of what a picture of a clip depends on. */
+import { pinned, type PlatePoints } from '../clip';
+import { Hasher } from '../graph';
+import { footagePins, type LookDocument } from '../look';
+import {
+  DECISIONS,
+  type DecisionId,
+  type PictureDecisions,
+  pictureOf,
+  type ShownDecisions,
+  shownOf,
+} from './decisions';
+
+/** Footage that pins may name, with the decisions about it. */
+export interface PinnedFootage extends PictureDecisions {
+  readonly hash: string;
+  /** Points measured as a plate, if they are known by now. */
+  readonly measured?: PlatePoints | null | undefined;
+}
+/** What a picture of a clip depends on. */
+export interface Subject {
+  /** Content hash of the footage. */
+  readonly hash: string;
+  readonly decisions: ShownDecisions;
+  /** Frames of the footage at which another shot begins. */
+  readonly cuts: readonly number[];
+  /** Anything that names the look, its trims included; null for none. */
+  readonly look: unknown;
+  /** The look's document, for the pins it asks for; undefined to count all pins of footage. */
+  readonly asks?: LookDocument | null | undefined;
+  /** Everything in the project that pins may name, in its order. */
+  readonly footage: readonly PinnedFootage[];
+  /** Name and version of what is computed, with sizes and what else it depends on. */
+  readonly method: unknown;
+}
+
+/** JSON with the names of objects in order, so that equal values have one text. */
+export const canonical = (value: unknown): string =>
+  JSON.stringify(value, (_, v: unknown) =>
+    typeof v === 'object' && v !== null && !Array.isArray(v)
+      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0)))
+      : v,
+  );
+
+/**
+ * The decisions that differ from those about a new clip, so that a decision that did not exist when
+ * a key was made leaves it as it was.
+ */
+const made = (decisions: object): object =>
+  Object.fromEntries(
+    Object.entries(decisions).filter(
+      ([id, value]) => canonical(value) !== canonical(DECISIONS[id as DecisionId].usual),
+    ),
+  );
+
+/**
+ * Key of a subject: 128 bits as hexadecimal digits. It serves inspections, kept small pictures and
+ * whatever else is valid as long as its subject is the same.
+ */
+export function subjectKey({
+  hash,
+  decisions,
+  cuts,
+  look,
+  asks,
+  footage,
+  method,
+}: Subject): string {
+  const named =
+    asks === undefined
+      ? Object.values(decisions.pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p] : [])))
+      : footagePins(asks, decisions.pins).map(([, pin]) => pin);
+  const beside = named.map((pin) => {
+    const found = pinned(pin.hash, footage);
+    if (!found) return null;
+    return [found.hash, made(pictureOf(found)), found.plate ?? found.measured ?? null];
+  });
+  return new Hasher()
+    .text(canonical([method, hash, made(shownOf(decisions)), cuts, look, beside]))
+    .hex();
+}
