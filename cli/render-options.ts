@@ -37,6 +37,7 @@ export const RENDER_OPTIONS: readonly Option[] = [
   value('cuts', 'frames', 'those with which another shot begins, such as 31,47; found without'),
   value('retime', 'places', 'frame:speed[:seconds],… in per cent, and “backwards”'),
   value('between', 'way', `what stands between frames: ${BETWEEN.join(', ')}`),
+  value('chance', 'n', 'by which dust, grain and flutter fall; 0 without'),
   value('encoding', 'name', 'of the footage’s code values, where the guess is wrong'),
   value('out-encoding', 'name', 'of what is written; the footage’s own without'),
   value('balance', 'file', 'a correction: .cc, .ccc or .cdl'),

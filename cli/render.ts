@@ -2,7 +2,15 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Fit, lengthOf, isRetimed, soundLeftOut, underLook, inOutOf } from '../core';
+import {
+  type Fit,
+  lengthOf,
+  isRetimed,
+  MOST_CHANCE,
+  soundLeftOut,
+  underLook,
+  inOutOf,
+} from '../core';
 import { startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { type Footage, tracksOf } from '../server/media/footage';
@@ -103,6 +111,7 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
       rate: footage.rate,
       frames: footage.frames,
       balance: balanceFrom(w),
+      chance: { number: whole('chance', one(w, 'chance'), 0, MOST_CHANCE) ?? 0, from: 0 },
       width,
       height,
       samples: samplesFor(

@@ -5,6 +5,7 @@
 import type { RawFrame } from '../image';
 import {
   type Between,
+  type Chance,
   type ClipTime,
   composedMap,
   type FrameIndex,
@@ -50,6 +51,7 @@ export interface ClipFacts extends ClipPicture {
   /** Rate of the project, for times counted in its frames. Default: the clip's own rate. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
+  readonly chance?: Chance | undefined;
 }
 /** The first and the last frame of the footage that a clip shows, both included. */
 export interface InOut {
@@ -191,7 +193,8 @@ function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
 
 /** A clip's time as looks see it. Cues stay on their frames of the footage. */
 export function timeOf(
-  clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts'> & { readonly pins: ClipPins },
+  clip: Lasting &
+    Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts' | 'chance'> & { readonly pins: ClipPins },
 ): ClipTime {
   const { byLook } = mapsOf(clip),
     ends = inOutOf(clip);
@@ -213,6 +216,7 @@ export function timeOf(
     ...(clip.inOut &&
       !isRetimed(clip) && { spare: { before: ends.in, after: clip.frames - 1 - ends.out } }),
     ...(clip.speeds && { way: wayOf(clip, clip.speeds) }),
+    ...(clip.chance && { chance: clip.chance }),
   };
   if (!byLook) return time;
   const { reached, nearest } = byLook;

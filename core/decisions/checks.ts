@@ -28,6 +28,7 @@ import {
 import { FLAG_WORDS } from '../measure';
 import {
   BETWEEN,
+  type Chance,
   type Between,
   FASTEST,
   LONGEST_HOLD,
@@ -107,6 +108,13 @@ export const IsInBeforeOut = validated(
 export class InOutNumbers {
   @IsInt() @Min(0) in!: number;
   @IsInt() @Min(0) out!: number;
+}
+/** Largest number of a chance. */
+export const MOST_CHANCE = 9999;
+/** A clip's chance. */
+export class ChanceNumbers implements Chance {
+  @IsInt() @Min(0) @Max(MOST_CHANCE) number!: number;
+  @IsInt() @Min(-LAST_FRAME) @Max(LAST_FRAME) from!: number;
 }
 /** Corrections of a file's tags. */
 export class SamplingNames implements Sampling {

@@ -36,6 +36,7 @@ const OTHER: ClipDecisions = {
   inOut: { in: 4, out: 9 },
   cutsSaid: { 7: 'cut' },
   retime: { places: [{ frame: 0, speed: 50, to: 'smooth' }], backwards: false, between: 'motion' },
+  chance: { number: 3, from: 0 },
   pins: { hit: [{ frame: 12 }] },
   version: '7d444840-9dc0-41d1-b245-5ffdce74fad2',
   trims: { look: { warm: 3 } },

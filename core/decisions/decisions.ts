@@ -26,8 +26,9 @@ import {
 import { ENCODINGS, type EncodingId, type Fit, FITS, type Reframe, type Sampling } from '../image';
 import type { DialValues } from '../look';
 import type { CutDecisions, FlagKind } from '../measure';
-import type { Retime } from '../time';
+import { type Chance, type Retime, USUAL_CHANCE } from '../time';
 import {
+  ChanceNumbers,
   InOutNumbers,
   IsAccepted,
   IsCutDecisions,
@@ -118,6 +119,8 @@ export const DECISIONS = {
   cutsSaid: ofClip<CutDecisions>({}, 'had cuts accepted or denied', IsCutDecisions),
   /** Null for the original speed. */
   retime: ofClip<Retime | null>(null, 'was retimed anew', ...nested(RetimeNumbers)),
+  /** How chance falls on it: another number is other dust, grain and flutter. */
+  chance: ofClip<Chance>(USUAL_CHANCE, 'was given another chance', ...nested(ChanceNumbers)),
   pins: ofClip<ClipPins>({}, 'has other pins', IsPins),
   /** Id of its look version. */
   version: ofLook<string | null>(null, 'was given another look', IsUUID()),

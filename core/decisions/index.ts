@@ -16,4 +16,5 @@ export {
   shownOf,
   type TrimsByLook,
 } from './decisions';
+export { MOST_CHANCE } from './checks';
 export { canonical, type PinnedFootage, type Subject, subjectKey } from './subject';

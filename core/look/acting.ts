@@ -3,7 +3,13 @@
  * something acts.
  */
 import { seedOf } from '../graph';
-import { type FrameIndex, framesOf as instantFrames, moverOf } from '../time';
+import {
+  type FrameIndex,
+  framesOf as instantFrames,
+  moverOf,
+  seedNames,
+  USUAL_CHANCE,
+} from '../time';
 import { stepOf } from '../steps';
 import type { Evaluation } from './at-frame';
 import type { LookDocument, Mover } from './document';
@@ -42,12 +48,20 @@ export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
   const evaluations = allFrames(clip).map((frame) => evaluationAt(look, {}, { ...clip, frame }));
   const cues = (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.cues[p.key] ?? []) : []));
   return eventful.map(({ layer, use, step, begins }) => {
-    const seed = seedOf(look.seed, layer.key, use, clip.content);
+    const seed = seedOf(look.seed, layer.key, use, ...seedNames(clip.content, clip));
+    const { from } = clip.chance ?? USUAL_CHANCE,
+      later = (frames: readonly FrameIndex[]) => frames.map((f) => f + from);
     const frames = evaluations.flatMap((at, frame) => {
       const resolved = resolveLayer(look, layer, at),
         own = resolved.steps.find((s) => s.key === use)!;
       const acts = resolved.on && resolved.opacity > 0 && own.mix > 0;
-      return acts && begins(own.values, { frame, seed, cuts: clip.cuts ?? [], cues })
+      return acts &&
+        begins(own.values, {
+          frame: frame + from,
+          seed,
+          cuts: later(clip.cuts ?? []),
+          cues: later(cues),
+        })
         ? [frame]
         : [];
     });

@@ -30,6 +30,7 @@ import {
   levelAt,
   type MoverKind,
   moverOf,
+  seedNames,
   snapped,
   type Stretch,
   wholeOf,
@@ -251,7 +252,7 @@ function effectOf(
     look.seed,
     'mover',
     mover.key,
-    at.content,
+    ...seedNames(at.content, at),
     values['own'] === true ? path : '',
   );
   return (p, v) => {

@@ -48,6 +48,7 @@ import {
   framesAround,
   inShotOf,
   isTimeless,
+  seedNames,
   sourceFrame,
   sourceMoment,
 } from '../time';
@@ -229,7 +230,7 @@ export class Compositor implements Scene {
     if (!layer.time || isTimeless(layer.time)) return this.source(layer, below);
     const { look, clip, evaluation } = this;
     const written = this.written(layer.key);
-    const seed = seedOf(look.seed, layer.key, 'time', clip.content),
+    const seed = seedOf(look.seed, layer.key, 'time', ...seedNames(clip.content, clip.time)),
       from = evaluation.frameOf(written.timeFrom);
     const counted = [
       layer.time,

@@ -120,6 +120,7 @@ export function needs(
     | 'retime'
     | 'lookRetime'
     | 'speeds'
+    | 'chance'
   >,
   frame: FrameIndex,
   dials: DialValues = {},

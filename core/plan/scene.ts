@@ -4,7 +4,7 @@ import { type ImageNode, seedOf } from '../graph';
 import type { EncodingId } from '../image';
 import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
 import type { FrameContext } from '../steps';
-import { type ClipTime, type FrameIndex, startOf } from '../time';
+import { type ClipTime, type FrameIndex, seedNames, startOf, USUAL_CHANCE } from '../time';
 
 /** A frame of a clip as a look sees it. */
 export interface ClipFrame {
@@ -91,16 +91,19 @@ export function contextOf(
 ): FrameContext {
   const { clip, look } = scene;
   const { width, height } = clip.bedrock;
+  const { from } = clip.time.chance ?? USUAL_CHANCE,
+    later = (frames: readonly FrameIndex[]) => (from === 0 ? frames : frames.map((f) => f + from));
   return {
-    frame: clip.frame,
-    seconds: startOf(clip.frame, clip.time.rate),
+    frame: clip.frame + from,
+    index: clip.frame,
+    seconds: startOf(clip.frame + from, clip.time.rate),
     rate: clip.time.rate,
-    cuts: clip.time.cuts ?? [],
-    cues: cuesOf(scene),
+    cuts: later(clip.time.cuts ?? []),
+    cues: later(cuesOf(scene)),
     encoding: clip.encoding ?? 'srgb',
     width,
     height,
-    seed: seedOf(look.seed, layer, use, clip.content),
+    seed: seedOf(look.seed, layer, use, ...seedNames(clip.content, clip.time)),
     others: { below, clip: clip.bedrock },
     earlier: around.earlier,
     motion: around.motion,

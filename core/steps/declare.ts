@@ -22,8 +22,13 @@ export interface Wheel {
 
 /** Where and when a step is evaluated. */
 export interface FrameContext {
-  /** Index of the frame, counted from the clip's first. */
+  /**
+   * Index of the frame, counted from the clip's first; in a clip that was split off from the first
+   * of the whole, as are its seconds, cuts and cues.
+   */
   readonly frame: number;
+  /** Index of the frame in the clip itself. Default: `frame`. */
+  readonly index?: number;
   /** Seed of this step in this layer of this look on this clip. */
   readonly seed: number;
   /** Working size in pixels. A line is 1/1080 of the height. */

@@ -6,6 +6,23 @@ export type FrameIndex = number;
 /** A duration or time in seconds. */
 export type Seconds = number;
 
+/**
+ * How chance falls on a clip. Stretches of one footage with other numbers have other dust; a clip
+ * that was split off counts on, so that it keeps the dust of the whole.
+ */
+export interface Chance {
+  readonly number: number;
+  /** Frames counted before the clip's first. */
+  readonly from: number;
+}
+/** Chance on a new clip. */
+export const USUAL_CHANCE: Chance = { number: 0, from: 0 };
+/** What names a clip in seeds: its footage's content hash, and the number of its chance. */
+export const seedNames = (
+  content: string,
+  { chance }: Pick<ClipTime, 'chance'>,
+): (string | number)[] => (chance?.number ? [content, chance.number] : [content]);
+
 /** A clip's time. */
 export interface ClipTime {
   /** Number of frames. */
@@ -26,6 +43,7 @@ export interface ClipTime {
    * measured. See `speedOf`.
    */
   readonly way?: ((frame: FrameIndex) => number) | undefined;
+  readonly chance?: Chance | undefined;
 }
 /** A clip's time before its look retimes it. */
 export interface ShotTime {

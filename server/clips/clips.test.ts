@@ -130,6 +130,9 @@ describe('a clip that is split', () => {
       ['kelp', null],
     ]);
     expect(all[2]!.decided.pins).toEqual(pins);
+    expect(all.map((c) => c.decided.chance)).toEqual(
+      [0, 20, 50, 0].map((from) => ({ number: 0, from })),
+    );
     expect(all[2]!.hash).toBe(all[0]!.hash);
   });
 
@@ -166,5 +169,7 @@ describe('a clip once more', () => {
     const all = await inOrder(project);
     expect(all.map((c) => c.name)).toEqual(['gulls', 'gulls again', 'gulls again', 'kelp']);
     expect(all.slice(0, 3).map((c) => c.decided.inOut)).toEqual(Array(3).fill({ in: 4, out: 9 }));
+    // Each has a chance of its own, so that they do not flutter alike.
+    expect(all.slice(0, 3).map((c) => c.decided.chance.number)).toEqual([0, 2, 1]);
   });
 });

@@ -4,7 +4,15 @@
  */
 import { isDeepStrictEqual } from 'node:util';
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
-import { type ClipDecisions, type DecisionId, DECISIONS, type InOut, inOutOf } from '../../core';
+import {
+  type ClipDecisions,
+  type DecisionId,
+  DECISIONS,
+  type InOut,
+  inOutOf,
+  MOST_CHANCE,
+  reachedAt,
+} from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { type Measured, queueMeasure } from '../footage/statistics';
@@ -129,18 +137,25 @@ export async function splitClip(
       out: (begins[i] ?? ends.out + 1) - 1,
     }));
     const step = (await roomBehind(tx, clip)) / stretches.length;
+    const whole = { frames: source!.facts.frames, rate: source!.facts.rate, ...clip.decided };
+    /** A part counts chance on from where it lies in the whole, so that it keeps its dust. */
+    const partOf = (inOut: InOut): Pick<ClipDecisions, 'inOut' | 'chance'> => {
+      const { chance, retime } = clip.decided;
+      const begins = reachedAt(whole, retime?.backwards ? inOut.out : inOut.in);
+      return { inOut, chance: { ...chance, from: chance.from + begins } };
+    };
     const [first, ...rest] = stretches;
     const { decided } = clip;
     await tx
       .update(clips)
-      .set({ decided: { ...decided, inOut: first! } })
+      .set({ decided: { ...decided, ...partOf(first!) } })
       .where(eq(clips.id, clipId));
     const { id: _, created: __, ...same } = clip;
     const values = rest.map((inOut, i) => ({
       ...same,
       name: `${clip.name.slice(0, 70)} ${i + 2}`,
       place: clip.place + step * (i + 1),
-      decided: { ...decided, inOut, accepted: {} },
+      decided: { ...decided, ...partOf(inOut), accepted: {} },
     }));
     const ids = await tx.insert(clips).values(values).returning({ id: clips.id });
     await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, clip.projectId));
@@ -153,15 +168,29 @@ export async function splitClip(
   return ids;
 }
 
-/** Adds a second clip with the same stretch of footage; undefined if there is no such clip. */
+/**
+ * Adds a second clip with the same stretch of footage and a chance of its own; undefined if there is
+ * no such clip.
+ */
 export async function doubleClip(clipId: string): Promise<string | undefined> {
   const [clip] = await db().select().from(clips).where(eq(clips.id, clipId));
   if (!clip) return undefined;
   const place = clip.place + (await roomBehind(db(), clip)) / 2;
   const { id: _, created: __, ...same } = clip;
+  const alike = await db()
+    .select({ decided: clips.decided })
+    .from(clips)
+    .where(and(eq(clips.projectId, clip.projectId), eq(clips.hash, clip.hash)));
+  const number = 1 + Math.max(...alike.map((c) => c.decided.chance.number));
+  const chance = { ...clip.decided.chance, number: Math.min(number, MOST_CHANCE) };
   const [made] = await db()
     .insert(clips)
-    .values({ ...same, name: `${clip.name.slice(0, 70)} again`, place })
+    .values({
+      ...same,
+      name: `${clip.name.slice(0, 70)} again`,
+      place,
+      decided: { ...clip.decided, chance },
+    })
     .returning({ id: clips.id });
   await notify({ project: clip.projectId, what: 'clips' });
   return made!.id;

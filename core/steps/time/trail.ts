@@ -323,14 +323,14 @@ export const trail: BuiltStep = {
       ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
     const whole = !ages && Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;
     if (plain && whole && v['fading'] === 'geometric' && (how === 'lighten' || how === 'add'))
-      return doubling(how, count, fade, snapped(spacing), at.frame, copy) ?? input;
+      return doubling(how, count, fade, snapped(spacing), at.index ?? at.frame, copy) ?? input;
     const last = ages ? Math.max(...ages.values()) : snapped((count - 1) * spacing);
     let all: ImageNode | undefined;
     for (let k = count - 1; k >= 0; k--) {
       const past = copy(k);
       if (!past) continue;
       // A picture of the past is useful until it is the oldest copy.
-      const held = heldUntil(past, at.frame + last - ageOf(k)!);
+      const held = heldUntil(past, (at.index ?? at.frame) + last - ageOf(k)!);
       const tint = mixColours(v['young'] as Colour, v['old'] as Colour, k / Math.max(1, count - 1));
       const own = tinted(
         placedCopy(held, k, { v, at }),

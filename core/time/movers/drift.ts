@@ -1,7 +1,7 @@
 import { sway } from '../../graph';
 import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import type { MoverKind } from './declare';
+import { chanceFrame, type MoverKind } from './declare';
 
 /** Slow random movement. */
 export const drift: MoverKind = {
@@ -13,6 +13,9 @@ export const drift: MoverKind = {
   ],
   instants: [],
   signed: true,
-  at: (v, { frame, rate, seed, axis }) =>
-    sway(seed + axis * 7919, (frame / framesPerSecond(rate)) * num(v, 'rate') * 2),
+  at: (v, { frame, chance, rate, seed, axis }) =>
+    sway(
+      seed + axis * 7919,
+      (chanceFrame({ frame, chance }) / framesPerSecond(rate)) * num(v, 'rate') * 2,
+    ),
 };

@@ -1,7 +1,7 @@
 import { chance, sway } from '../../graph';
 import { flag, num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import type { MoverKind } from './declare';
+import { chanceFrame, type MoverKind } from './declare';
 
 /** Random changes from frame to frame. */
 export const flicker: MoverKind = {
@@ -19,7 +19,8 @@ export const flicker: MoverKind = {
   ],
   instants: [],
   signed: false,
-  at(v, { frame, rate, seed }) {
+  at(v, { rate, seed, ...at }) {
+    const frame = chanceFrame(at);
     const often = num(v, 'rate');
     const cell = often === 0 ? frame : (frame / framesPerSecond(rate)) * often;
     const hard = chance(seed, Math.floor(cell + 1e-9));

@@ -1,7 +1,7 @@
 import { chance, either } from '../../graph';
 import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import type { MoverKind } from './declare';
+import { chanceFrame, type MoverKind } from './declare';
 
 /** Random jumps that settle. */
 export const jump: MoverKind = {
@@ -15,8 +15,9 @@ export const jump: MoverKind = {
   instants: [],
   signed: true,
   rare: true,
-  at(v, { frame, rate, seed, axis }) {
-    const often = num(v, 'often');
+  at(v, { rate, seed, axis, ...at }) {
+    const often = num(v, 'often'),
+      frame = chanceFrame(at);
     if (often === 0) return 0;
     // One jump in each period, at a random place within it.
     const stretch = (framesPerSecond(rate) * 60) / often,

@@ -2,7 +2,7 @@ import { sway } from '../../graph';
 import { expd } from '../../kernel';
 import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import type { MoverKind } from './declare';
+import { chanceFrame, type MoverKind } from './declare';
 
 const PARTS = [
   { id: 'place', label: 'place' },
@@ -26,9 +26,9 @@ export const shake: MoverKind = {
   instants: [{ id: 'from', label: 'Begins at', many: true }],
   signed: true,
   parts: PARTS,
-  at(v, { frame, rate, seed, axis, part, events }) {
+  at(v, { frame, chance, rate, seed, axis, part, events }) {
     const fps = framesPerSecond(rate),
-      t = (frame / fps) * num(v, 'rate') * 2;
+      t = (chanceFrame({ frame, chance }) / fps) * num(v, 'rate') * 2;
     const lane = seed + axis * 7919 + PARTS.findIndex((p) => p.id === part) * 104729;
     const rough = num(v, 'roughness') / 100;
     const u = (sway(lane, t) + rough * sway(lane + 1, t * 2.7)) / (1 + rough);

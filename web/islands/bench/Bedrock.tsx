@@ -1,7 +1,15 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { CENTRED, frameFit, type LookFrame, type Point, point, type Reframe } from '../../../core';
-import type { ClipDecisions } from '../../../core';
+import {
+  CENTRED,
+  type ClipDecisions,
+  frameFit,
+  type LookFrame,
+  MOST_CHANCE,
+  type Point,
+  point,
+  type Reframe,
+} from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
 import { Picture } from '../../engine/client/Picture';
 import { framingOf, seenOf } from '../../domain/pins';
@@ -80,6 +88,7 @@ export function Bedrock(props: BedrockProps) {
           </div>
           <Reframing {...props} />
           <Retiming hero={props.hero} onHero={props.onHero} />
+          <ChanceField hero={props.hero} onHero={props.onHero} />
         </div>
       )}
     </section>
@@ -202,6 +211,46 @@ function Frame({ project }: { project: ProjectView }) {
           wide clips fill it
         </label>
       )}
+    </div>
+  );
+}
+
+/** Control of the hero's chance; it belongs to the clip, whatever its look. */
+function ChanceField({ hero, onHero }: Pick<BedrockProps, 'hero' | 'onHero'>) {
+  // A gesture may end in the same tick as its last change.
+  const latest = useRef<number | null>(null);
+  const [tried, setTried] = useState<number | null>(null);
+  const set = (number: number) =>
+    onHero(`chance of ${hero.name}`, { chance: { ...hero.chance, number } });
+  const end = () => {
+    if (latest.current !== null) set(latest.current);
+    latest.current = null;
+    setTried(null);
+  };
+  return (
+    <div className="flex items-center gap-1 border-t line pt-1">
+      <span className="quiet w-20 flex-none" id="chance">
+        chance
+      </span>
+      <NumberField
+        label={`Chance of ${hero.name}`}
+        help="Dust, grain and flutter fall otherwise with another number; clips of one file with the same number have the same"
+        className="w-[6.2em] flex-none"
+        value={tried ?? hero.chance.number}
+        min={0}
+        max={MOST_CHANCE}
+        soft={[0, 100]}
+        reset={0}
+        onChange={(v) => setTried((latest.current = Math.round(v)))}
+        onEnd={end}
+      />
+      <button
+        className="word quiet"
+        aria-describedby="chance"
+        onClick={() => set(1 + Math.floor(Math.random() * MOST_CHANCE))}
+      >
+        another
+      </button>
     </div>
   );
 }
