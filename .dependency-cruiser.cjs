@@ -6,7 +6,7 @@ const LAYERS = [
   ['kernel'],
   ['graph'],
   ['image', 'parameters', 'engine', 'tape'],
-  ['time'],
+  ['time', 'delivery'],
   ['film', 'trace'],
   ['steps'],
   ['clip'],

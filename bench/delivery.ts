@@ -9,8 +9,8 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { shippedLook } from '../core';
-import { samplesFor, videoOutput } from '../server/render/write';
+import { deliveryFormat, samplesFor, shippedLook, type VideoFormat } from '../core';
+import { videoOutput } from '../server/render/write';
 import { api, BASE, bringIn } from './browsing';
 
 /** Looks and formats to measure. Default: all. */
@@ -120,7 +120,12 @@ try {
     for (const format of ['mp4', 'mkv'] as const) {
       if (!isWanted(format, ['mp4', 'mkv'])) continue;
       const samples = samplesFor(format, 'bt709');
-      const encoder = videoOutput(format, samples, 'bt709', SIZE);
+      const encoder = videoOutput(deliveryFormat(format) as VideoFormat, {
+        samples,
+        encoding: 'bt709',
+        size: SIZE,
+        effort: 'usual',
+      });
       const [ours, theirs, alone, ordered] = [[], [], [], []] as [
         number[],
         number[],

@@ -4,6 +4,7 @@ import type { Option } from 'commander';
 import {
   type Balance,
   CDL_SPACES,
+  EFFORTS,
   type CdlSpace,
   type EncodingId,
   ENCODINGS,
@@ -15,7 +16,6 @@ import { inOneLine, parseCdl } from '../core/formats';
 import { BETWEEN, FASTEST, LONGEST_HOLD, type Rate, type Retime, SLOWEST } from '../core/time';
 import type { Footage } from '../server/media/footage';
 import { GAPS, type SequenceChoice, SIZES, USUAL_SEQUENCE } from '../server/media/sequence';
-import { EFFORTS } from '../server/render';
 import { flag, one, Usage, value, type Words } from './args';
 import { LOOK_OPTIONS, PIN_OPTIONS } from './look';
 

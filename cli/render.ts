@@ -3,10 +3,18 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import {
+  cannotHold,
+  cannotMeasure,
+  DELIVERY_FORMATS,
+  type DeliveryFormat,
+  deliveryFormat,
+  type Effort,
+  EFFORTS,
   type Fit,
   lengthOf,
   isRetimed,
   MOST_CHANCE,
+  samplesFor,
   soundLeftOut,
   underLook,
   inOutOf,
@@ -19,15 +27,10 @@ import { probe } from '../server/media/probe';
 import { cutsOf } from '../server/media/cuts';
 import { numberedIn, output, Sink } from '../server/media/run';
 import {
-  cannotHold,
-  type Effort,
-  EFFORTS,
-  type FormatId,
   picturesOutput,
   rawInput,
   renderFrame,
   type RenderSpec,
-  samplesFor,
   soundOutput,
   startEngine,
   videoOutput,
@@ -50,7 +53,11 @@ import {
   whole,
 } from './render-options';
 
-const FORMAT_OF: Record<string, FormatId> = { '.mp4': 'mp4', '.mkv': 'mkv', '.webm': 'webm' };
+/** The format of an output: of a file by its ending, otherwise pictures in a folder. */
+const formatOf = (out: string) =>
+  DELIVERY_FORMATS.find(
+    (f) => f.makes === 'video' && `.${f.ending}` === extname(out).toLowerCase(),
+  ) ?? deliveryFormat('png');
 
 /**
  * Renders and returns a line about the result. `say`: remarks about what is doubtful or left out.
@@ -60,7 +67,8 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
   const { look, dials } = await lookFrom(w);
   const from = needed(w, 'in'),
     out = resolve(needed(w, 'out'));
-  const format = FORMAT_OF[extname(out).toLowerCase()] ?? 'png';
+  const format = formatOf(out),
+    asPictures = format.makes === 'pictures';
   const encoding = encodingNamed(w, 'encoding'),
     outEncoding = encodingNamed(w, 'out-encoding');
   const fit = (one(w, 'fit') ?? 'fit') as Fit;
@@ -73,25 +81,22 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
   if (!effort) throw new Usage(`--effort must be one of ${EFFORTS.join(', ')} (of H.264)`);
   const threads = whole('threads', one(w, 'threads'), 1, 64);
   const rate = rateFrom(one(w, 'rate'));
-  await refuseReplacing(out, [from], format === 'png');
+  await refuseReplacing(out, [from], asPictures);
   const place = await placeOf(from, { rate, sequence: sequenceFrom(w) });
   try {
     const footage = await probe(from, { place, ...(rate && { rate }) });
     for (const warning of footage.warnings ?? []) say(`look at this file: ${warning}\n`);
-    const even = format === 'mp4' || format === 'webm';
-    const [width, height] = sizeOf(one(w, 'size'), footage, even);
+    const [width, height] = sizeOf(one(w, 'size'), footage, format.even);
     const retime = retimeFrom(one(w, 'retime'), one(w, 'between')),
       inOut = inOutFrom(one(w, 'in-out'), footage.frames);
 
-    if (even && (width % 2 || height % 2))
-      throw new Usage(
-        `${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`,
-      );
+    const odd = cannotMeasure(format.id, { width, height });
+    if (odd !== undefined) throw new Usage(`${odd}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
-    const refused = cannotHold(format, outEncoding ?? clipEncoding, coverage);
+    const refused = cannotHold(format.id, outEncoding ?? clipEncoding, coverage);
     if (refused) throw new Usage(refused);
     const { pins, others, files } = await pinsFrom(w, look);
-    await refuseReplacing(out, files, format === 'png');
+    await refuseReplacing(out, files, asPictures);
     const range = rangeOf(
       one(w, 'frames'),
       lengthOf(underLook({ ...footage, inOut, retime, pins }, look, dials)),
@@ -115,17 +120,16 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
       width,
       height,
       samples: samplesFor(
-        format,
+        format.id,
         outEncoding ?? clipEncoding,
         coverage,
-        format === 'png' && depth === '8' ? 8 : 16,
+        asPictures && depth === '8' ? 8 : 16,
       ),
       content: footage.hash,
     };
-    const silent =
-      format === 'png'
-        ? undefined
-        : soundLeftOut(tracksOf(footage), isRetimed(underLook(spec, look, dials)));
+    const silent = asPictures
+      ? undefined
+      : soundLeftOut(tracksOf(footage), isRetimed(underLook(spec, look, dials)));
     if (silent) say(`${silent}\n`);
     await writeAll({
       place,
@@ -150,7 +154,7 @@ interface Writing {
   readonly footage: Footage;
   readonly spec: RenderSpec;
   readonly others: Readonly<Record<string, Other>>;
-  readonly format: FormatId;
+  readonly format: DeliveryFormat;
   readonly effort: Effort;
   readonly out: string;
   readonly range: readonly [number, number];
@@ -170,10 +174,11 @@ async function writeAll({
   threads,
   quiet,
 }: Writing): Promise<void> {
+  const asPictures = format.makes === 'pictures';
   const there = await stat(out).catch(() => undefined);
-  if (format !== 'png' && there?.isDirectory())
+  if (!asPictures && there?.isDirectory())
     throw new Usage(`"${out}" is a folder: give a file's name`);
-  if (format === 'png' && there && !there.isDirectory())
+  if (asPictures && there && !there.isDirectory())
     throw new Usage(
       `"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`,
     );
@@ -181,9 +186,9 @@ async function writeAll({
   // Written to a temporary name and moved when complete.
   const partial = join(
     dirname(out),
-    `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`,
+    `.${basename(out)}.${randomUUID().slice(0, 8)}${asPictures ? '' : extname(out)}`,
   );
-  if (format === 'png') await mkdir(partial);
+  if (asPictures) await mkdir(partial);
   const { engine, close } = startEngine(threads);
   const spec = {
     ...asked,
@@ -212,7 +217,7 @@ async function writeAll({
     }
     if (!quiet && process.stderr.isTTY) process.stderr.write('\r\x1b[K');
     await sink.end();
-    if (format === 'png') await intoFolder(partial, out);
+    if (asPictures) await intoFolder(partial, out);
     else await rename(partial, out);
     done = true;
   } finally {
@@ -235,14 +240,20 @@ function outputs(
   place: Place,
   footage: Footage,
   spec: RenderSpec,
-  format: FormatId,
+  format: DeliveryFormat,
   effort: Effort,
   partial: string,
   first: number,
   last: number,
 ): string[] {
-  if (format === 'png') return picturesOutput(numberedIn(partial, '%06d.png'), first, spec.samples);
-  const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
+  if (format.makes === 'pictures')
+    return picturesOutput(format, numberedIn(partial, `%06d.${format.id}`), first, spec.samples);
+  const video = videoOutput(format, {
+    samples: spec.samples,
+    encoding: spec.outEncoding,
+    size: spec,
+    effort,
+  });
   if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials)))
     return [...video, output(partial)];
   const from = inOutOf(spec).in + first;

@@ -20,3 +20,4 @@ export * from './image';
 export * from './plan';
 export * from './measure';
 export * from './decisions';
+export * from './delivery';

@@ -21,13 +21,12 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { ClipStatistics, EncodingId, Flag, LookDocument } from '../../core';
+import type { ClipStatistics, Effort, EncodingId, Flag, FormatId, LookDocument } from '../../core';
 import { upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Footage, FootageFacts } from '../media/footage';
 import type { Progressive } from '../media/progressive';
 import type { KeptSamples } from '../render';
-import type { Effort, FormatId } from '../render/write';
 
 /** Look documents; older schemas are migrated when read. */
 const lookDocument = customType<{ data: LookDocument }>({

@@ -1,6 +1,14 @@
 /** Starts and stops the baking of a clip's frames. Baked frames stay and are not computed again. */
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
-import { cutsDecided, lengthOf, type LookDocument, shownOf, underLook } from '../../core';
+import {
+  cutsDecided,
+  FORMAT_IDS,
+  lengthOf,
+  samplesFor,
+  type LookDocument,
+  shownOf,
+  underLook,
+} from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
@@ -49,7 +57,8 @@ export async function bakeFrames(
       .delete(deliveries)
       .where(and(isNotNull(deliveries.keeps), inArray(deliveries.id, old)));
     // Nothing is encoded; the format is one whose files have these samples.
-    const format = keeps.startsWith('gbr') ? ('mkv' as const) : ('mp4' as const);
+    const format =
+      FORMAT_IDS.find((f) => samplesFor(f, shown.encoding) === keeps) ?? FORMAT_IDS[0]!;
     const [made] = await tx
       .insert(deliveries)
       .values({ projectId, format, width, height, keeps })

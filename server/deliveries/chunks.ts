@@ -11,14 +11,8 @@ import { notify } from '../events';
 import { send } from '../jobs/queue';
 import { WrongFrame } from '../media/decode';
 import { isDiskFull, numberedIn, output, Sink } from '../media/run';
-import {
-  chunkOutput,
-  type FormatId,
-  picturesOutput,
-  rawInput,
-  samplesFor,
-  type Threads,
-} from '../render';
+import { type DeliveryFormat, deliveryFormat, samplesFor } from '../../core';
+import { chunkOutput, picturesOutput, rawInput, type Threads } from '../render';
 import { bakeChunk } from './bake-chunk';
 import {
   type Chunk,
@@ -75,16 +69,21 @@ async function renderChunk(
   chunk: Chunk,
   { engine }: Threads,
 ): Promise<string[] | undefined> {
-  const { format } = item.delivery;
+  const format = deliveryFormat(item.delivery.format);
   const frames = await itemFrames(item, engine),
     { spec } = frames;
-  const samples = samplesFor(format, item.subject.encoding, item.delivery.coverage);
+  const samples = samplesFor(format.id, item.subject.encoding, item.delivery.coverage);
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(samples, spec.width, spec.height, spec.rate),
-    ...(format === 'png'
-      ? picturesOutput(numberedIn(tryFolder, '%06d.png'), chunk.first, samples)
-      : chunkOutput(format, output(join(tryFolder, CHUNK)), samples, spec.outEncoding, spec)),
+    ...(format.makes === 'pictures'
+      ? picturesOutput(format, numberedIn(tryFolder, `%06d.${format.id}`), chunk.first, samples)
+      : chunkOutput(format, output(join(tryFolder, CHUNK)), {
+          samples,
+          encoding: spec.outEncoding,
+          size: spec,
+          effort: item.delivery.effort,
+        })),
   ]);
   const hashes: string[] = [];
   try {
@@ -110,9 +109,9 @@ async function settle(
   item: Item,
   first: number,
   tryFolder: string,
-  format: FormatId,
+  format: DeliveryFormat,
 ): Promise<void> {
-  if (format !== 'png') return rename(join(tryFolder, CHUNK), chunkFile(item, first));
+  if (format.makes === 'video') return rename(join(tryFolder, CHUNK), chunkFile(item, first));
   const pictures = workFolder(item, 'pictures');
   for (const name of await readdir(tryFolder))
     await rename(join(tryFolder, name), join(pictures, name));

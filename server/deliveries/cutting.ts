@@ -1,9 +1,8 @@
 /** Cuts an item of a delivery into chunks, so that any worker can render any of them. */
-import { reachOf } from '../../core';
+import { reachOf, type Size } from '../../core';
 import { tables, type Transaction } from '../database';
 import { send } from '../jobs/queue';
 import type { Footage } from '../media/footage';
-import type { Size } from '../render';
 
 const { chunks } = tables;
 

@@ -3,12 +3,20 @@ import { rm } from 'node:fs/promises';
 import { touchProject } from '../projects/projects';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { lengthOf, underLook, withTrims, cutsDecided, shownOf } from '../../core';
+import {
+  cannotHold,
+  cutsDecided,
+  type Effort,
+  type FormatId,
+  lengthOf,
+  shownOf,
+  underLook,
+  withTrims,
+} from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
 import { pinFootageOf } from '../clips/pin-footage';
-import { cannotHold, type Effort, type FormatId } from '../render/write';
 import { inData } from '../config/settings';
 
 const { clips, deliveries, deliveryItems } = tables;

@@ -1,6 +1,6 @@
 /** The frames of a delivery's item in order, for encoding and for baking. */
 import { and, eq, sql } from 'drizzle-orm';
-import { needsStatistics } from '../../core';
+import { needsStatistics, samplesFor } from '../../core';
 import type { Engine } from '../../core/engine';
 import { db, tables } from '../database';
 import { myTurn } from '../jobs/turns';
@@ -10,7 +10,7 @@ import { readAs } from '../media/footage';
 import { FootageReader } from '../media/footage-reader';
 import { storedPairs } from '../media/motion';
 import { openPinFootage } from '../clips/pin-footage';
-import { frameBytes, frameKey, type FrameSpec, renderFrame, samplesFor } from '../render';
+import { frameBytes, frameKey, type FrameSpec, renderFrame } from '../render';
 import { statisticsFor } from '../footage/statistics';
 import { openOriginal } from '../footage/original';
 

@@ -1,18 +1,23 @@
 /** Joins an item's chunks into one file with sound, checking every frame. */
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { isRetimed, underLook } from '../../core';
+import {
+  deliveryFormat,
+  type FormatId,
+  isRetimed,
+  samplesFor,
+  underLook,
+  type VideoFormat,
+} from '../../core';
 import { startOf } from '../../core/time';
 import { inData } from '../config/settings';
 import { input, isDiskFull, joined, listed, output, run } from '../media/run';
 import { storedPlace } from '../media/store';
-import { copiedOutput, type FormatId, samplesFor, soundOutput, videoOutput } from '../render';
+import { copiedOutput, soundOutput, videoOutput } from '../render';
 import { type Item, live, loadItem } from './frames';
 import { endItem, waitForRoom } from './item-state';
 import { chunkFile, workFolder } from './work-folder';
 import { zipFolder } from './zip';
-
-const FINAL: Record<FormatId, string> = { mp4: 'mp4', mkv: 'mkv', webm: 'webm', png: 'zip' };
 
 /** Longest name of a file, bytes; file systems take 255. */
 const LONGEST_NAME = 160;
@@ -27,18 +32,18 @@ export function fileName(name: string): string {
 export async function runJoin(itemId: string, attempt: number): Promise<void> {
   const item = await loadItem(itemId);
   if (!item || !live(item, attempt)) return;
-  const { format } = item.delivery;
+  const format = deliveryFormat(item.delivery.format);
   const parts = item.chunks.filter((c) => c.attempt === attempt).sort((a, b) => a.first - b.first);
-  const partial = join(workFolder(item), `.joined-${process.pid}-${Date.now()}.${FINAL[format]}`);
+  const partial = join(workFolder(item), `.joined-${process.pid}-${Date.now()}.${format.ending}`);
   try {
-    if (format === 'png') await zipPictures(item, partial);
+    if (format.makes === 'pictures') await zipPictures(item, partial);
     else
       await joinVideo(
         item,
         parts.flatMap((p) => p.hashes ?? []),
         parts.map((p) => p.first),
         partial,
-        format,
+        { ...format, id: item.delivery.format },
       );
   } catch (e) {
     await rm(partial, { force: true });
@@ -48,7 +53,7 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
   const file = join(
     'deliveries',
     item.deliveryId,
-    `${fileName(item.clipName)}-${item.id.slice(0, 4)}.${FINAL[format]}`,
+    `${fileName(item.clipName)}-${item.id.slice(0, 4)}.${format.ending}`,
   );
   await mkdir(join(inData(file), '..'), { recursive: true });
   await rename(partial, inData(file));
@@ -80,13 +85,13 @@ async function joinVideo(
   hashes: readonly string[],
   firsts: readonly number[],
   to: string,
-  format: Exclude<FormatId, 'png'>,
+  format: VideoFormat & { readonly id: FormatId },
 ): Promise<void> {
   const { facts } = item.footage;
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
   await writeFile(list, firsts.map((f) => listed(chunkFile(item, f))).join(''));
   const { width, height, effort, coverage } = item.delivery;
-  const samples = samplesFor(format, item.subject.encoding, coverage);
+  const samples = samplesFor(format.id, item.subject.encoding, coverage);
   const place = await storedPlace(item.footage.file, facts);
   // Sound of retimed clips is not supported yet.
   const { subject } = item,
@@ -111,17 +116,22 @@ async function joinVideo(
       '0:v',
       ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, !inOut)] : []),
       // Lossless chunks are delivered as they are: packets are copied, not encoded again.
-      ...(format === 'mkv'
+      ...(format.lossless
         ? copiedOutput(facts.rate)
         : [
             '-r',
             facts.rate.join('/'),
             '-fps_mode',
             'cfr',
-            ...videoOutput(format, samples, item.subject.encoding, { width, height }, effort),
+            ...videoOutput(format, {
+              samples,
+              encoding: subject.encoding,
+              size: { width, height },
+              effort,
+            }),
           ]),
       output(to),
-      ...(format === 'mkv'
+      ...(format.lossless
         ? PACKETS
         : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, ...HASHES]),
     ],
@@ -130,7 +140,7 @@ async function joinVideo(
     ENDING,
   );
   // For copies the packets are compared; FFV1's own checksums cover their contents.
-  const expected = format === 'mkv' ? await packetsOf(to) : hashes;
+  const expected = format.lossless ? await packetsOf(to) : hashes;
   const changed = seen.findIndex((h, i) => h !== expected[i]);
   const wrong =
     seen.length !== item.frames || expected.length !== item.frames

@@ -10,11 +10,12 @@ import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { promisify } from 'node:util';
 import yauzl from 'yauzl';
+import { DELIVERY_FORMATS } from '../../core';
 import type { Rate } from '../../core/time';
 import { input, run, Sink } from './run';
 
-/** Formats that browsers play. */
-const PLAYED: readonly string[] = ['.mp4', '.webm'];
+/** Endings of files that browsers play. */
+const PLAYED = DELIVERY_FORMATS.flatMap((f) => (f.plays ? [`.${f.ending}`] : []));
 const LINES = 540;
 
 /** A rendered file with its frames and rate. */

@@ -5,6 +5,7 @@ import type {
   EncodingId,
   ImageNode,
   LookDocument,
+  Samples,
   SourceFrames,
 } from '../../core';
 import {
@@ -19,12 +20,6 @@ import {
 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
-/**
- * Sample formats (ffmpeg's names): 8-bit 4:2:0, and planar RGB of 8 or 16 bits, each without and
- * with coverage; 10-bit 4:2:0 by BT.2020.
- */
-export type Samples =
-  'yuv420p' | 'yuv420p10le' | 'gbrp' | 'gbrp16le' | 'yuva420p' | 'gbrap' | 'gbrap16le';
 const isDeep = (samples: KeptSamples): boolean => samples === 'yuv420p10le';
 
 /** Everything a render depends on. */

@@ -1,18 +1,23 @@
 /** The arguments for encoders: samples, tags, effort and sound per format. */
 import { describe, expect, it } from 'vitest';
-import { ENCODINGS, OF_2020 } from '../../core';
 import {
   cannotHold,
-  chunkOutput,
-  copiedOutput,
-  COVERED_FORMATS,
+  cannotMeasure,
+  DELIVERY_FORMATS,
   EFFORTS,
-  FORMATS,
-  picturesOutput,
+  type Effort,
+  type EncodingId,
+  ENCODINGS,
+  FORMAT_IDS,
+  type FormatId,
+  OF_2020,
+  type PictureFormat,
+  deliveryFormat,
+  type Samples,
   samplesFor,
-  soundOutput,
-  videoOutput,
-} from './write';
+  type VideoFormat,
+} from '../../core';
+import { chunkOutput, copiedOutput, picturesOutput, soundOutput, videoOutput } from './write';
 
 const SIZE = { width: 1920, height: 1080 };
 /** The value after an option; undefined if the option is missing. */
@@ -20,6 +25,17 @@ const said = (args: readonly string[], option: string): string | undefined => {
   const at = args.indexOf(option);
   return at < 0 ? undefined : args[at + 1];
 };
+
+const VIDEOS = DELIVERY_FORMATS.filter((f) => f.makes === 'video') as (VideoFormat & {
+  readonly id: FormatId;
+})[];
+const video = (id: FormatId) => deliveryFormat(id) as VideoFormat;
+const encoded = (samples: Samples, encoding: EncodingId = 'bt709', effort: Effort = 'usual') => ({
+  samples,
+  encoding,
+  size: SIZE,
+  effort,
+});
 
 describe('samples', () => {
   it.each([
@@ -52,28 +68,57 @@ describe('samples', () => {
   });
 
   it('keep coverage in just those formats that say so', () => {
-    for (const format of FORMATS)
-      expect(samplesFor(format, 'srgb', true) !== samplesFor(format, 'srgb', false)).toBe(
-        COVERED_FORMATS.includes(format),
-      );
+    for (const { id, covers } of DELIVERY_FORMATS) {
+      expect(samplesFor(id, 'srgb', true) !== samplesFor(id, 'srgb', false)).toBe(covers);
+      expect(cannotHold(id, 'srgb', true) === undefined).toBe(covers);
+    }
+  });
+});
+
+describe('a format', () => {
+  it('has an id, an ending and words of its own', () => {
+    for (const of of [
+      FORMAT_IDS,
+      DELIVERY_FORMATS.map((f) => f.ending),
+      DELIVERY_FORMATS.map((f) => f.label),
+    ])
+      expect(new Set(of).size).toBe(DELIVERY_FORMATS.length);
+  });
+
+  it('of 4:2:0 samples refuses odd sizes', () => {
+    for (const { id, even = false } of DELIVERY_FORMATS) {
+      if (samplesFor(id, 'srgb').startsWith('yuv420')) expect(even).toBe(true);
+      expect(cannotMeasure(id, { width: 101, height: 50 }) !== undefined).toBe(even);
+      expect(cannotMeasure(id, { width: 100, height: 50 })).toBeUndefined();
+    }
+  });
+
+  it('of pictures has pixels for all samples that it may have', () => {
+    for (const f of DELIVERY_FORMATS)
+      if (f.makes === 'pictures')
+        for (const encoding of ENCODINGS)
+          for (const depth of [8, 16] as const)
+            for (const coverage of [false, true])
+              expect(f.pixels[samplesFor(f.id, encoding, coverage, depth)]).toBeTruthy();
   });
 });
 
 describe('a video', () => {
   it.each(ENCODINGS)('in %s is tagged with its transfer and primaries', (encoding) => {
-    for (const format of ['mp4', 'mkv', 'webm'] as const) {
-      const args = videoOutput(format, samplesFor(format, encoding), encoding, SIZE);
+    for (const format of VIDEOS) {
+      const samples = samplesFor(format.id, encoding);
+      const args = videoOutput(format, encoded(samples, encoding));
       expect(said(args, '-color_trc')).toBeTruthy();
       expect(said(args, '-color_primaries')).toBeTruthy();
       // RGB samples have no matrix.
       const matrix = OF_2020.includes(encoding) ? 'bt2020nc' : 'bt709';
-      expect(said(args, '-colorspace')).toBe(format === 'mkv' ? undefined : matrix);
+      expect(said(args, '-colorspace')).toBe(samples.startsWith('yuv') ? matrix : undefined);
     }
   });
 
   it('in H.264 is as large as its effort says, and can be played while it comes', () => {
     const presets = EFFORTS.map((effort) => {
-      const args = videoOutput('mp4', 'yuv420p', 'bt709', SIZE, effort);
+      const args = videoOutput(video('mp4'), encoded('yuv420p', 'bt709', effort));
       expect(said(args, '-movflags')).toBe('+faststart');
       return [said(args, '-preset'), said(args, '-crf')].join();
     });
@@ -82,16 +127,16 @@ describe('a video', () => {
 
   it('in VP9 with coverage has none of the frames that cannot carry it', () => {
     const args = (samples: 'yuva420p' | 'yuv420p'): string[] =>
-      videoOutput('webm', samples, 'bt709', SIZE);
+      videoOutput(video('webm'), encoded(samples));
     expect(said(args('yuva420p'), '-auto-alt-ref')).toBe('0');
     expect(said(args('yuv420p'), '-auto-alt-ref')).toBeUndefined();
   });
 
   it('in FFV1 is coded alike in chunks and as a whole, so that packets can be copied', () => {
-    const whole = videoOutput('mkv', 'gbrp16le', 'bt709', SIZE),
-      chunk = chunkOutput('mkv', 'x.mkv', 'gbrp16le', 'bt709', SIZE);
+    const whole = videoOutput(video('mkv'), encoded('gbrp16le')),
+      chunk = chunkOutput(video('mkv'), 'x.mkv', encoded('gbrp16le'));
     expect(chunk.slice(0, -1)).toEqual(whole);
-    expect(said(chunkOutput('mp4', 'x.mkv', 'yuv420p', 'bt709', SIZE), '-c:v')).toBe('ffvhuff');
+    expect(said(chunkOutput(video('mp4'), 'x.mkv', encoded('yuv420p')), '-c:v')).toBe('ffvhuff');
   });
 
   it.each([
@@ -109,7 +154,7 @@ describe('pictures', () => {
     ['gbrap', 'rgba'],
     ['gbrap16le', 'rgba64be'],
   ] as const)('of %s are PNGs of %s, numbered from where their chunk begins', (samples, pixels) => {
-    const args = picturesOutput('%06d.png', 48, samples);
+    const args = picturesOutput(deliveryFormat('png') as PictureFormat, '%06d.png', 48, samples);
     expect([said(args, '-pix_fmt'), said(args, '-start_number'), args.at(-1)]).toEqual([
       pixels,
       '48',
@@ -129,6 +174,6 @@ describe('sound', () => {
     ['webm', 'opus', true, 'copy'],
     ['webm', 'aac', true, 'libopus'],
   ] as const)('in %s of %s, whole: %s, is %s', (format, codec, whole, coder) => {
-    expect(said(soundOutput(format, codec, whole), '-c:a')).toBe(coder);
+    expect(said(soundOutput(video(format), codec, whole), '-c:a')).toBe(coder);
   });
 });

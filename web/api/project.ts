@@ -1,13 +1,12 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm';
-import { cutsDecided, isRetimed, soundLeftOut } from '../../core';
+import { cutsDecided, deliveryFormat, type FormatId, isRetimed, soundLeftOut } from '../../core';
 import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
 import { statisticsOf } from '../../server/footage/statistics';
 import { type FootageFacts, readAs, tracksOf } from '../../server/media/footage';
-import type { FormatId } from '../../server/render/write';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
@@ -116,7 +115,10 @@ const retimedIn = (
   const retimed = byLook || isRetimed({ retime });
   return {
     retimed,
-    leftOut: format === 'png' ? null : (soundLeftOut(tracksOf(facts), retimed) ?? null),
+    leftOut:
+      deliveryFormat(format).makes === 'pictures'
+        ? null
+        : (soundLeftOut(tracksOf(facts), retimed) ?? null),
   };
 };
 

@@ -19,8 +19,16 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { type ClipDecisions, DECISION_IDS, DECISIONS, mayBeNone } from '../../core';
-import { type Effort, EFFORTS, FORMATS, type FormatId } from '../../server/render/write';
+import {
+  type ClipDecisions,
+  DECISION_IDS,
+  DECISIONS,
+  type Effort,
+  EFFORTS,
+  FORMAT_IDS,
+  type FormatId,
+  mayBeNone,
+} from '../../core';
 
 /** A new project. */
 export class NewProject {
@@ -152,7 +160,7 @@ export class NewDelivery {
   @ArrayMaxSize(5000)
   @IsUUID('all', { each: true })
   clips!: string[];
-  @IsIn(FORMATS) format!: FormatId;
+  @IsIn(FORMAT_IDS) format!: FormatId;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
   /** Write coverage beside the picture, for formats that can. */

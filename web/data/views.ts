@@ -4,11 +4,11 @@ import type {
   ClipStatistics,
   EncodingId,
   Flag,
+  FormatId,
   FrameFormat,
   LookDocument,
 } from '../../core';
 import type { Rate, Retime } from '../../core/time';
-import type { FormatId } from '../../server/render/write';
 
 /** States of a job. */
 export type WorkState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';

@@ -1,7 +1,7 @@
 import { call } from '../../data/http';
 import type { DeliveryView, ItemView } from '../../data/views';
 import { bytes } from '../../domain/words';
-import { FORMATS } from './formats';
+import { deliveryFormat } from '../../../core';
 
 interface Acts {
   readonly playing: string | null;
@@ -15,9 +15,7 @@ export function Delivery({ delivery, ...acts }: Acts & { readonly delivery: Deli
   return (
     <article className="border line rounded-sm bg-base-100">
       <h2 className="px-3 py-2 border-b line flex gap-3 items-baseline">
-        <span className="font-semibold">
-          {FORMATS.find(([id]) => id === delivery.format)?.[1] ?? delivery.format}
-        </span>
+        <span className="font-semibold">{deliveryFormat(delivery.format).label}</span>
         <span className="num quiet">
           {delivery.width}×{delivery.height}
           {delivery.coverage && ' · with coverage'}

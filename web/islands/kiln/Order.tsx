@@ -1,24 +1,21 @@
 import { Check } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { isRetimed, soundLeftOut } from '../../../core';
+import {
+  DELIVERY_FORMATS,
+  type Effort,
+  EFFORTS,
+  type FormatId,
+  isRetimed,
+  soundLeftOut,
+} from '../../../core';
 import { Choice } from '../../components/Choice';
 import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
 import type { ProjectView } from '../../data/views';
-import { FORMATS } from './formats';
-
-/** Efforts for H.264, measured on graded 1080p footage relative to *usual*. */
-const EFFORTS = [
-  ['quick', 'quick', 'a quarter of the time, as large'],
-  ['usual', 'usual', ''],
-  ['small', 'small', 'twice the time, half as large'],
-] as const;
-/** Formats that can carry coverage. */
-const COVERED: readonly string[] = ['mkv', 'webm', 'png'];
 
 interface Last {
-  readonly format: string;
+  readonly format: FormatId;
   readonly coverage: boolean;
-  readonly effort: string;
+  readonly effort: Effort;
   readonly size: readonly [string, string];
 }
 /** The last choices in this project. */
@@ -57,9 +54,12 @@ export function Order({
 }) {
   const [off, setOff] = useState<ReadonlySet<string>>(new Set());
   const [last, keepLast] = useLast(project);
-  const [format, setFormat] = useState<string>(last.format);
+  const [format, setFormat] = useState(last.format);
   const [coverage, setCoverage] = useState(last.coverage);
-  const [effort, setEffort] = useState<string>(last.effort);
+  const [effort, setEffort] = useState(last.effort);
+  // A choice of an earlier version may be gone.
+  const chosenFormat = DELIVERY_FORMATS.find((f) => f.id === format) ?? DELIVERY_FORMATS[0]!,
+    { covers, efforts } = chosenFormat;
   const pictures = useAppliedLookPictures(project, project.clips);
   const anchor = useRef<string>(undefined);
   const sizes = [
@@ -70,7 +70,7 @@ export function Order({
   const [size, setSize] = useState<readonly [string, string]>(last.size);
   const chosen = project.clips.filter((c) => !off.has(c.id));
   const leftOut = new Map<string, string[]>();
-  for (const c of format === 'png' ? [] : chosen) {
+  for (const c of chosenFormat.makes === 'pictures' ? [] : chosen) {
     const why = soundLeftOut(c.tracks, isRetimed(c) || (c.look?.retimes ?? false));
     if (why !== undefined) leftOut.set(why, [...(leftOut.get(why) ?? []), c.name]);
   }
@@ -101,10 +101,10 @@ export function Order({
         keepLast({ format, coverage, effort, size });
         onOrder({
           clips: chosen.map((c) => c.id),
-          format,
+          format: chosenFormat.id,
           width: Number(size[0]),
           height: Number(size[1]),
-          coverage: coverage && COVERED.includes(format),
+          coverage: coverage && covers,
           effort,
         });
       }}
@@ -158,27 +158,26 @@ export function Order({
       <div className="p-4 border-t line flex flex-col gap-3">
         <fieldset className="flex flex-col gap-1">
           <legend className="quiet mb-1">File</legend>
-          {FORMATS.map(([id, label, help]) => (
+          {DELIVERY_FORMATS.map(({ id, label, help }) => (
             <label key={id} className="flex items-center gap-2">
               <input
                 type="radio"
                 name="format"
                 className="radio radio-xs"
-                checked={format === id}
+                checked={chosenFormat.id === id}
                 onChange={() => setFormat(id)}
               />
               <span className="flex-1">{label}</span>
               <span className="quiet">{help}</span>
             </label>
           ))}
-          {format === 'mp4' && (
+          {efforts && (
             <label className="grid grid-cols-[5.5rem_1fr] items-center mt-1">
               <span className="quiet">encoded</span>
-              <Choice value={effort} onChange={setEffort}>
-                {EFFORTS.map(([id, words, help]) => (
+              <Choice value={effort} onChange={(v) => setEffort(v as Effort)}>
+                {EFFORTS.map((id) => (
                   <option key={id} value={id}>
-                    {words}
-                    {help && `: ${help}`}
+                    {efforts[id]}
                   </option>
                 ))}
               </Choice>
@@ -186,16 +185,16 @@ export function Order({
           )}
           <label
             className="flex items-center gap-2 mt-1"
-            title="What nothing covers stays clear; without, it becomes black. MP4 cannot carry it."
+            title={`What nothing covers stays clear; without, it becomes black.${covers ? '' : ` ${chosenFormat.label} cannot carry it.`}`}
           >
             <input
               type="checkbox"
               className="checkbox checkbox-xs"
-              disabled={!COVERED.includes(format)}
-              checked={coverage && COVERED.includes(format)}
+              disabled={!covers}
+              checked={coverage && covers}
               onChange={(e) => setCoverage(e.target.checked)}
             />
-            <span className={COVERED.includes(format) ? '' : 'quiet'}>keep coverage</span>
+            <span className={covers ? '' : 'quiet'}>keep coverage</span>
           </label>
         </fieldset>
         <div>

@@ -2,22 +2,15 @@ import { body, endpoint, json, notFound, Problem } from '../../../../api/answer'
 import { kilnView, projectIn } from '../../../../api/project';
 import { NewDelivery } from '../../../../api/requests';
 import { CannotHold, deliver } from '../../../../../server/deliveries/deliveries';
-import type { FormatId } from '../../../../../server/render/write';
-
-/** Formats with 4:2:0 chroma, which need even sizes. */
-const EVEN: readonly FormatId[] = ['mp4', 'webm'];
+import { cannotMeasure } from '../../../../../core';
 
 /** Deliveries of a project. */
 export const GET = endpoint(async (c) => json(await kilnView(await projectIn(c))));
 /** Requests a delivery. */
 export const POST = endpoint(async (c) => {
   const wanted = await body(c.request, NewDelivery);
-  if (EVEN.includes(wanted.format) && (wanted.width % 2 || wanted.height % 2))
-    throw new Problem(
-      422,
-      'Odd size',
-      `${wanted.format.toUpperCase()} needs an even width and height.`,
-    );
+  const odd = cannotMeasure(wanted.format, wanted);
+  if (odd !== undefined) throw new Problem(422, 'Odd size', `${odd}.`);
   const { coverage = false, effort = 'usual' } = wanted;
   const made = await deliver(await projectIn(c), { ...wanted, coverage, effort }).catch(
     (e: unknown) => {
