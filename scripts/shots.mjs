@@ -57,6 +57,39 @@ await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('s');
 });
+/** Puts numbers beside places of the page, as the README's six ideas have them. */
+const numbered = (page, places) =>
+  page.evaluate((all) => {
+    for (const [i, { left, top }] of all.entries()) {
+      const mark = document.createElement('div');
+      mark.textContent = String(i + 1);
+      mark.style.cssText = `position:fixed;left:${left}px;top:${top}px;z-index:99;width:24px;height:24px;border-radius:12px;background:#f4e9cf;color:#222;font:600 14px/24px sans-serif;text-align:center;box-shadow:0 0 0 3px #000a`;
+      document.body.append(mark);
+    }
+  }, places);
+await shot(
+  'bench-ideas',
+  `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('kelp')}`,
+  exact,
+  async (page) => {
+    const row = page.getByRole('button', { name: /wide light/ }).first();
+    await row.click();
+    const places = [
+      [page.locator('canvas[data-view="hero"]').first(), 0.5, 0.1],
+      [page.getByRole('banner').getByText('Contour Lamp').first(), 0.5, 1],
+      [row, 0.9, 0.5],
+      [page.getByText('+ step').first(), 1, 0.5],
+      [page.getByText('Reach', { exact: true }).first(), 1, 0.5],
+      [page.getByText('asks for').first(), 0.2, -0.8],
+    ];
+    const at = [];
+    for (const [where, x, y] of places) {
+      const box = await where.boundingBox();
+      at.push({ left: box.x + box.width * x, top: box.y + box.height * y - 12 });
+    }
+    await numbered(page, at);
+  },
+);
 await shot(
   'bench-film',
   `/p/${id}/bench?look=${look('Ferrous')}&clip=${clip('radio-dial')}`,
