@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { SHIPPED } from '../../../core';
 import type { ClipView } from '../../data/views';
 import { EngineClient } from './client';
+import { LooksReceived, type Sent } from '../looks';
 import type { FromEngine, Pixels, ToEngine, View } from '../protocol';
 
 /** A fake engine worker: records its messages and answers what a test says. */
@@ -14,8 +15,9 @@ class Silent {
   constructor() {
     Silent.latest = this;
   }
-  postMessage(m: ToEngine): void {
-    this.told.push(m);
+  private readonly looks = new LooksReceived();
+  postMessage(m: Sent): void {
+    this.told.push(this.looks.received(m));
   }
   terminate(): void {
     this.ended = true;

@@ -1,6 +1,7 @@
 /** The page's side of the engine: sends requests and distributes pictures. */
 import { type EncodingId, type GoalFigures, type Region, shownOf } from '../../../core';
 import type { ClipView } from '../../data/views';
+import { LooksSent } from '../looks';
 import type {
   Answered,
   AtHandFound,
@@ -18,6 +19,7 @@ import type {
   ScopesWanted,
   Shot,
   Survey,
+  ToEngine,
   View,
 } from '../protocol';
 
@@ -92,6 +94,7 @@ export class EngineClient {
   private questions = 0;
   private serial = 0;
   private hero: View | undefined;
+  private readonly looks = new LooksSent();
   /** Clips as last sent to the worker. */
   private readonly told = new Map<string, ClipView>();
   private choice = keptChoice();
@@ -139,6 +142,7 @@ export class EngineClient {
     this.say({ ...this.status, ready: null, trouble });
     if (!anew) return;
     this.worker = this.started();
+    this.looks.clear();
     const clips = [...this.told.values()];
     this.told.clear();
     this.clips(clips);
@@ -186,8 +190,11 @@ export class EngineClient {
     const { views, scopes } = this.latest;
     this.request(views, scopes);
   }
+  private post(m: ToEngine): void {
+    this.worker.postMessage(this.looks.sent(m));
+  }
   private setup(clips: readonly EngineClip[] = []): void {
-    this.worker.postMessage({
+    this.post({
       kind: 'setup',
       clips,
       out: this.out,
@@ -220,7 +227,7 @@ export class EngineClient {
       this.ageWatchers.forEach((f) => f());
     setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
-    this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes, ahead });
+    this.post({ kind: 'request', serial: this.serial, views, scopes, ahead });
     return this.serial;
   }
 
@@ -253,7 +260,7 @@ export class EngineClient {
   on(view: string, f: Listener): () => void {
     const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
     all.add(f);
-    if (this.computed.has(view)) this.worker.postMessage({ kind: 'again', view });
+    if (this.computed.has(view)) this.post({ kind: 'again', view });
     return () => {
       all.delete(f);
     };
@@ -273,14 +280,14 @@ export class EngineClient {
     const id = this.probing.add(f);
     const at: Probe['at'] =
       of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
-    this.worker.postMessage({ kind: 'probe', id, region, at });
+    this.post({ kind: 'probe', id, region, at });
   }
   /** The goal figures of a clip under several looks. */
   survey(wanted: Omit<Survey, 'kind' | 'id'>): Promise<readonly GoalFigures[]> {
     const id = ++this.questions;
     return new Promise((resolve) => {
       this.surveying.set(id, resolve);
-      this.worker.postMessage({ kind: 'survey', id, ...wanted });
+      this.post({ kind: 'survey', id, ...wanted });
     });
   }
   /**
@@ -295,20 +302,20 @@ export class EngineClient {
   ): void {
     const id = ++this.questions;
     this.atHandAsked = { id, hear };
-    this.worker.postMessage({ kind: 'at-hand', id, view, frames, kiln });
+    this.post({ kind: 'at-hand', id, view, frames, kiln });
   }
   /** Bakes frames of a view. `hear` is called after each, and at the end. */
   bake(view: View, frames: readonly number[], hear: (b: BakingAt) => void): void {
     const id = ++this.questions;
     this.baking = { id, hear };
-    this.worker.postMessage({ kind: 'bake', id, view, frames });
+    this.post({ kind: 'bake', id, view, frames });
   }
   stopBaking(): void {
-    this.worker.postMessage({ kind: 'stop-baking' });
+    this.post({ kind: 'stop-baking' });
   }
   /** Removes all pictures baked in this browser. */
   clearBaked(): void {
-    this.worker.postMessage({ kind: 'clear-baked' });
+    this.post({ kind: 'clear-baked' });
   }
   /**
    * Corners of the hole of footage with coverage, in shares of its picture; null if there is none.
@@ -317,13 +324,13 @@ export class EngineClient {
     const id = ++this.questions;
     return new Promise((resolve) => {
       this.seekingHoles.set(id, resolve);
-      this.worker.postMessage({ kind: 'hole', id, clip });
+      this.post({ kind: 'hole', id, clip });
     });
   }
   /** Finds parts of a look without effect; only the latest question is answered. */
   ask(shot: Shot, width: number, height: number, f: (idle: Answered['idle']) => void): void {
     const id = this.asking.add(f);
-    this.worker.postMessage({ kind: 'ask', id, shot, width, height });
+    this.post({ kind: 'ask', id, shot, width, height });
   }
   onDone(f: (serial: number) => void): () => void {
     this.idle.add(f);

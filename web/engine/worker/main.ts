@@ -20,15 +20,8 @@ import {
 } from '../../../core';
 import { BackgroundQueries, type QueryContext, findHole } from './background-queries';
 import { Cancelled } from '../../../core/engine';
-import type {
-  BackEndChoice,
-  FromEngine,
-  Pixels,
-  Request,
-  Setup,
-  ToEngine,
-  View,
-} from '../protocol';
+import type { BackEndChoice, FromEngine, Pixels, Request, Setup, View } from '../protocol';
+import { LooksReceived, type Sent } from '../looks';
 import { Baking } from './baking';
 import { ServerBakes } from './server-bakes';
 import { PictureStore, pngPacking, privateFolder, roomForBaked } from './picture-store';
@@ -399,8 +392,9 @@ async function again(view: string): Promise<void> {
   if (facts && bitmap) send(facts, bitmap);
 }
 
-self.onmessage = (e: MessageEvent<ToEngine>) => {
-  const m = e.data;
+const looks = new LooksReceived();
+self.onmessage = (e: MessageEvent<Sent>) => {
+  const m = looks.received(e.data);
   if (m.kind === 'setup') return setup(m);
   if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
   if (m.kind === 'survey') return queries.survey(m);

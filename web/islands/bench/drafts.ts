@@ -25,7 +25,8 @@ export function draftOf(
     const isLeft = (key: string): boolean =>
       key === draftKey(lookId, '') ||
       (key.startsWith(`${DRAFTS}${lookId} `) && !open.has(key.split(' ')[1]!));
-    const key = localStorage.getItem(own) === null ? Object.keys(localStorage).find(isLeft) : own;
+    const isOwn = localStorage.getItem(own) !== null,
+      key = isOwn ? own : Object.keys(localStorage).find(isLeft);
     const text = key === undefined ? null : localStorage.getItem(key);
     if (text === null) return null;
     if (key !== own) {
