@@ -17,13 +17,14 @@ export default defineConfig({
         // once for many files.
         test: { ...shared, name: 'core', include: ['core/**/*.test.ts'], isolate: false },
       },
+      { test: { ...shared, name: 'pages', include: ['web/**/*.test.ts'], isolate: false } },
       {
         test: {
           ...shared,
           name: 'around',
-          // A database for the tests that ask for one; core's run without.
+          // A database for the tests that ask for one; those of core and of the pages run without.
           globalSetup: ['server/testing/postgres.ts'],
-          include: ['server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'],
+          include: ['server/**/*.test.ts', 'cli/**/*.test.ts'],
         },
       },
     ],

@@ -1,4 +1,6 @@
 // npm test: sets up what the tests need, then runs every check; the first that fails ends it.
+// npm test -- all: then also what takes an hour: pixels of all looks, damaged and strange files by
+// chance, and processes killed under load.
 import { execFileSync } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -11,7 +13,8 @@ const { build, ended, environment, runScript, startPages, startWorker } =
 
 // `npm test -- journeys glsl.spec.ts` runs just those.
 const specs = process.argv.slice(2).filter((a) => a.endsWith('.spec.ts'));
-const only = process.argv.slice(2).filter((a) => !specs.includes(a));
+const all = process.argv.includes('all');
+const only = process.argv.slice(2).filter((a) => a !== 'all' && !specs.includes(a));
 const step = (name, command, args, env = process.env) => {
   if (only.length > 0 && !only.includes(name)) return;
   const began = Date.now();
@@ -102,6 +105,12 @@ try {
   await checks();
   npx('unit', ['vitest', 'run']);
   if (only.length === 0 || only.includes('journeys')) await journeys();
+  if (all) {
+    npx('pixels', ['tsx', 'scripts/pixels.ts']);
+    npx('damaged files', ['tsx', 'scripts/fuzz.ts', '500']);
+    npx('strange files', ['tsx', 'scripts/fuzz.ts', '100', '1', 'times']);
+    step('faults', process.execPath, ['scripts/faults.mjs']);
+  }
 } catch (e) {
   console.error(e.status !== undefined ? '\nFAILED: see above' : e);
   process.exit(1);
