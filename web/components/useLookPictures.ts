@@ -14,8 +14,8 @@ import {
   underLook,
 } from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
-import { EngineClient } from '../engine/client/client';
 import { cacheImage, cachedImage } from '../engine/client/image-cache';
+import { pictureMaker } from '../engine/client/picture-maker';
 import { restingFrame, sized } from '../domain/views';
 
 /** A requested picture. */
@@ -27,8 +27,7 @@ export interface LookPicture {
   readonly look: LookDocument | null;
 }
 
-const LINES = 270,
-  MEMORY = 192 * 2 ** 20;
+const LINES = 270;
 /** Frames after a cue at which its effect is visible. */
 const AFTER_CUE = 8;
 
@@ -73,9 +72,6 @@ export function useLookPictures(
   project: ProjectView,
   wanted: readonly LookPicture[],
 ): ReadonlyMap<string, string> {
-  /** Created when there is something to compute. */
-  const making = useRef<EngineClient>(undefined);
-  useEffect(() => () => making.current?.close(), []);
   /** URLs by key while the page is open; empty while the cache is asked, null if it has none. */
   const known = useRef(new Map<string, string | null>());
   const [, drawn] = useState(0);
@@ -96,33 +92,22 @@ export function useLookPictures(
         (p, i) =>
           known.current.get(p.name) === null && named.findIndex((q) => q.name === p.name) === i,
       );
-      if (!on || (missing.length === 0 && !making.current)) return;
-      const engine = (making.current ??= new EngineClient('bt709', MEMORY));
-      engine.clips([...project.clips, ...project.plates]);
-      const [width, height] = sized(project, LINES);
-      for (const p of missing)
+      if (!on) return;
+      const maker = pictureMaker(),
+        [width, height] = sized(project, LINES);
+      for (const { name, clip, look } of missing)
         stops.push(
-          engine.on(p.name, ({ bitmap }) => {
-            const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-            canvas.getContext('bitmaprenderer')!.transferFromImageBitmap(bitmap);
-            void canvas.convertToBlob({ type: 'image/webp', quality: 0.9 }).then((image) => {
-              if (known.current.get(p.name)) return;
-              have(p.name, image);
-              void cacheImage(p.name, image);
-            });
-          }),
+          maker.make(
+            {
+              ...{ name, project, clip: clip.id, look, from: LINES, width, height },
+              frame: tellingFrame(look, clip),
+            },
+            (image) => {
+              have(name, image);
+              void cacheImage(name, image);
+            },
+          ),
         );
-      engine.request(
-        missing.map(({ name, clip, look }) => ({
-          id: name,
-          clip: clip.id,
-          frame: tellingFrame(look, clip),
-          look,
-          from: LINES,
-          width,
-          height,
-        })),
-      );
     };
     const unasked = named.filter((p) => !known.current.has(p.name));
     void Promise.all(unasked.map(async ({ name }) => have(name, await cachedImage(name)))).then(

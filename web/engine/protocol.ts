@@ -33,6 +33,8 @@ export interface EngineClip
       | 'slots'
       | 'proxies'
     > {
+  /** Pins name footage among the clips of the same scope. */
+  readonly scope: string;
   /** Statistics of the whole clip, once measured. */
   readonly whole: WholeClip | null;
   /** Share of its motion that is measured, 0…1. */

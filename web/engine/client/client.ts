@@ -96,7 +96,7 @@ export class EngineClient {
   private hero: View | undefined;
   private readonly looks = new LooksSent();
   /** Clips as last sent to the worker. */
-  private readonly told = new Map<string, ClipView>();
+  private readonly told = new Map<string, { readonly clip: ClipView; readonly scope: string }>();
   private choice = keptChoice();
   private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = {
     views: [],
@@ -143,18 +143,26 @@ export class EngineClient {
     if (!anew) return;
     this.worker = this.started();
     this.looks.clear();
-    const clips = [...this.told.values()];
+    const known = [...this.told.values()];
     this.told.clear();
-    this.clips(clips);
+    for (const scope of new Set(known.map((t) => t.scope)))
+      this.clips(
+        known.filter((t) => t.scope === scope).map((t) => t.clip),
+        scope,
+      );
     if (this.latest.views.length > 0) this.request(this.latest.views, this.latest.scopes);
   }
 
-  /** Sends new and changed clips to the worker. */
-  clips(clips: readonly ClipView[]): void {
-    const news = clips.filter((c) => this.told.get(c.id) !== c);
-    news.forEach((c) => this.told.set(c.id, c));
+  /**
+   * Sends new and changed clips to the worker. Pins name footage among the clips of the same
+   * `scope` (a project's id), where one engine serves several projects.
+   */
+  clips(clips: readonly ClipView[], scope = ''): void {
+    const news = clips.filter((c) => this.told.get(c.id)?.clip !== c);
+    news.forEach((c) => this.told.set(c.id, { clip: c, scope }));
     const facts = news.map(({ statistics, motion, ...c }) => ({
       ...shownOf(c),
+      scope,
       plate: c.role === 'plate' ? (c.plate ?? statistics?.plate ?? null) : null,
       id: c.id,
       hash: c.hash,

@@ -133,7 +133,8 @@ export class FrameLoader {
     shot: Shot,
   ): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
     return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
-      const other = pinned(pin.hash, [...this.clips.values()]);
+      const all = [...this.clips.values()].filter((c) => c.scope === clip.scope);
+      const other = pinned(pin.hash, all);
       return other ? [[key, other, footageFrame(pin, shot.frame, clip, other), pin]] : [];
     });
   }
