@@ -1,5 +1,6 @@
 /** What each request class accepts and refuses, read from a request by `body`. */
 import { describe, expect, it } from 'vitest';
+import { DECISION_IDS, mayBeNone } from '../../core';
 import { body, Problem } from './answer';
 import {
   ClipEdits,
@@ -174,6 +175,18 @@ describe('a change of a clip', () => {
     ['of what it is not', { hash: 'abc' }, /hash should not exist/],
   ])('%s is refused', async (_, to, words) => {
     expect(await changing(to)).toMatch(words);
+  });
+
+  it.each(DECISION_IDS)('of its %s to none is taken if there may be none', async (id) => {
+    const refused = await changing({ [id]: null });
+    expect([id, refused === undefined]).toEqual([id, mayBeNone(id)]);
+  });
+
+  it('of its chance is a whole number, and the frames that it counts on from', async () => {
+    expect(await changing({ chance: { number: 3, from: 20 } })).toBeUndefined();
+    expect(await changing({ chance: { number: -1, from: 0 } })).toMatch(/number/);
+    expect(await changing({ chance: { number: 0.5, from: 0 } })).toMatch(/number/);
+    expect(await changing({ chance: { number: 1 } })).toMatch(/from/);
   });
 
   it('names at least one clip, by its id', async () => {
