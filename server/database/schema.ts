@@ -132,7 +132,7 @@ export const clips = pgTable(
       .$defaultFn(() => keptDecisions()),
     created: created(),
   },
-  (t) => [index().on(t.projectId, t.hash)],
+  (t) => [index().on(t.projectId, t.hash), index().on(t.hash), index().on(t.lookVersionId)],
 );
 
 /** States of a job. */
@@ -194,93 +194,109 @@ export const clipStatistics = pgTable(
 );
 
 /** Pictures kept for comparison, with everything they showed. */
-export const keptReferences = pgTable('kept_references', {
-  id: id(),
-  projectId: uuid()
-    .notNull()
-    .references(() => projects.id, { onDelete: 'cascade' }),
-  name: text().notNull(),
-  clipId: uuid().references(() => clips.id, { onDelete: 'set null' }),
-  clipName: text().notNull(),
-  frame: integer().notNull(),
-  /** The version it was made from; `document` may hold edits that were never saved. */
-  versionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
-  document: lookDocument().notNull(),
-  /** A PNG file in the data folder. */
-  picture: text().notNull(),
-  /** Statistics of the picture, measured when first needed. */
-  statistics: jsonb().$type<ClipStatistics>(),
-  created: created(),
-});
+export const keptReferences = pgTable(
+  'kept_references',
+  {
+    id: id(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    clipId: uuid().references(() => clips.id, { onDelete: 'set null' }),
+    clipName: text().notNull(),
+    frame: integer().notNull(),
+    /** The version it was made from; `document` may hold edits that were never saved. */
+    versionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
+    document: lookDocument().notNull(),
+    /** A PNG file in the data folder. */
+    picture: text().notNull(),
+    /** Statistics of the picture, measured when first needed. */
+    statistics: jsonb().$type<ClipStatistics>(),
+    created: created(),
+  },
+  (t) => [index().on(t.projectId)],
+);
 
 /** Imports. */
-export const imports = pgTable('imports', {
-  id: id(),
-  /** Increasing; clips keep the order of their imports, whichever is done first. */
-  number: serial().notNull(),
-  projectId: uuid()
-    .notNull()
-    .references(() => projects.id, { onDelete: 'cascade' }),
-  name: text().notNull(),
-  files: jsonb().$type<string[]>().notNull(),
-  /** What it is brought in as. */
-  role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
-  /** Existing footage to be made progressive, instead of uploaded files. */
-  progressive: jsonb().$type<Progressive>(),
-  state: workState().notNull().default('waiting'),
-  /** 0…1, and a description of the current work. */
-  progress: real().notNull().default(0),
-  doing: text().notNull().default(''),
-  error: text(),
-  clipId: uuid().references(() => clips.id, { onDelete: 'set null' }),
-  created: created(),
-});
+export const imports = pgTable(
+  'imports',
+  {
+    id: id(),
+    /** Increasing; clips keep the order of their imports, whichever is done first. */
+    number: serial().notNull(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    files: jsonb().$type<string[]>().notNull(),
+    /** What it is brought in as. */
+    role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
+    /** Existing footage to be made progressive, instead of uploaded files. */
+    progressive: jsonb().$type<Progressive>(),
+    state: workState().notNull().default('waiting'),
+    /** 0…1, and a description of the current work. */
+    progress: real().notNull().default(0),
+    doing: text().notNull().default(''),
+    error: text(),
+    clipId: uuid().references(() => clips.id, { onDelete: 'set null' }),
+    created: created(),
+  },
+  (t) => [index().on(t.projectId)],
+);
 
 /** Deliveries. */
-export const deliveries = pgTable('deliveries', {
-  id: id(),
-  projectId: uuid()
-    .notNull()
-    .references(() => projects.id, { onDelete: 'cascade' }),
-  format: text().$type<FormatId>().notNull(),
-  width: integer().notNull(),
-  height: integer().notNull(),
-  /** Whether coverage is written beside the picture. */
-  coverage: boolean().notNull().default(false),
-  /** For H.264: encoding time against file size. */
-  effort: text().$type<Effort>().notNull().default('usual'),
-  /** For baking: the form in which frames are kept. Null for deliveries of files. */
-  keeps: text().$type<KeptSamples>(),
-  created: created(),
-});
+export const deliveries = pgTable(
+  'deliveries',
+  {
+    id: id(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    format: text().$type<FormatId>().notNull(),
+    width: integer().notNull(),
+    height: integer().notNull(),
+    /** Whether coverage is written beside the picture. */
+    coverage: boolean().notNull().default(false),
+    /** For H.264: encoding time against file size. */
+    effort: text().$type<Effort>().notNull().default('usual'),
+    /** For baking: the form in which frames are kept. Null for deliveries of files. */
+    keeps: text().$type<KeptSamples>(),
+    created: created(),
+  },
+  (t) => [index().on(t.projectId)],
+);
 
 /** One clip of a delivery, with everything its render depends on at the time of the request. */
-export const deliveryItems = pgTable('delivery_items', {
-  id: id(),
-  deliveryId: uuid()
-    .notNull()
-    .references(() => deliveries.id, { onDelete: 'cascade' }),
-  clipName: text().notNull(),
-  /** For baking: the clip, and its first frame. */
-  clipId: uuid().references(() => clips.id, { onDelete: 'cascade' }),
-  first: integer().notNull().default(0),
-  hash: text()
-    .notNull()
-    .references(() => footage.hash),
-  /** The decisions about the clip, and what else its pictures depend on. */
-  subject: subjectColumn().notNull(),
-  lookName: text(),
-  look: lookDocument(),
-  state: workState().notNull().default('waiting'),
-  frames: integer().notNull(),
-  error: text(),
-  file: text(),
-  bytes: bigint({ mode: 'number' }),
-  /** Number of the attempt; results of earlier attempts are ignored. */
-  attempt: integer().notNull().default(1),
-  started: timestamp({ withTimezone: true }),
-  ended: timestamp({ withTimezone: true }),
-});
+export const deliveryItems = pgTable(
+  'delivery_items',
+  {
+    id: id(),
+    deliveryId: uuid()
+      .notNull()
+      .references(() => deliveries.id, { onDelete: 'cascade' }),
+    clipName: text().notNull(),
+    /** For baking: the clip, and its first frame. */
+    clipId: uuid().references(() => clips.id, { onDelete: 'cascade' }),
+    first: integer().notNull().default(0),
+    hash: text()
+      .notNull()
+      .references(() => footage.hash),
+    /** The decisions about the clip, and what else its pictures depend on. */
+    subject: subjectColumn().notNull(),
+    lookName: text(),
+    look: lookDocument(),
+    state: workState().notNull().default('waiting'),
+    frames: integer().notNull(),
+    error: text(),
+    file: text(),
+    bytes: bigint({ mode: 'number' }),
+    /** Number of the attempt; results of earlier attempts are ignored. */
+    attempt: integer().notNull().default(1),
+    started: timestamp({ withTimezone: true }),
+    ended: timestamp({ withTimezone: true }),
+  },
+  (t) => [index().on(t.deliveryId), index().on(t.clipId)],
+);
 
 /** Chunks of items: consecutive frames rendered by one worker. */
 export const chunks = pgTable(
