@@ -72,15 +72,15 @@ await shot(
   `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('kelp')}`,
   exact,
   async (page) => {
-    const row = page.getByRole('button', { name: /wide light/ }).first();
+    const row = page.locator('button[aria-expanded]', { hasText: 'wide light' });
     await row.click();
     const places = [
       [page.locator('canvas[data-view="hero"]').first(), 0.5, 0.1],
-      [page.getByRole('banner').getByText('Contour Lamp').first(), 0.5, 1],
-      [row, 0.9, 0.5],
+      [page.locator('header').getByText('Contour Lamp').first(), 1.05, 0.5],
+      [row, -0.6, 0.5],
       [page.getByText('+ step').first(), 1, 0.5],
-      [page.getByText('Reach', { exact: true }).first(), 1, 0.5],
-      [page.getByText('asks for').first(), 0.2, -0.8],
+      [page.getByText('Reach', { exact: true }).first(), -0.75, 0.5],
+      [page.locator('input[value="Strike"]').first(), 0.8, 0.5],
     ];
     const at = [];
     for (const [where, x, y] of places) {
