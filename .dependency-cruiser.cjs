@@ -114,6 +114,7 @@ module.exports = {
     doNotFollow: { path: 'node_modules' },
     tsConfig: { fileName: 'tsconfig.json' },
     tsPreCompilationDeps: true,
-    exclude: { path: '^dist' },
+    // Another language with the same ending.
+    exclude: { path: '^dist|^core/trace/source/' },
   },
 };

@@ -43,6 +43,8 @@ export default ts.config(
       '.astro',
       'node_modules',
       'demo/truth',
+      // Another language with the same ending.
+      'core/trace/source',
     ],
   },
   js.configs.recommended,

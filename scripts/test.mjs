@@ -75,7 +75,7 @@ const CHECKS = {
   containers: ['node', 'scripts/containers.mjs'],
   documents: ['tsx', 'scripts/documents.ts', '--check'],
   map: ['node', 'scripts/map.mjs', '--check'],
-  assembly: ['node', 'scripts/assembly.mjs', '--check'],
+  'trace-kernels': ['node', 'scripts/trace-kernels.mjs', '--check'],
 };
 /** The pages that the journeys need, made while the checks run. */
 const BUILD = ['node', '-e', "import('./scripts/application.mjs').then((m) => m.build())"];

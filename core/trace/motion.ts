@@ -1,7 +1,7 @@
 /**
  * Dense motion vectors from one frame to another, coarse to fine: patch search (Kroeger et al.,
  * *Fast Optical Flow using Dense Inverse Search*, 2016) followed by variational refinement (Brox et
- * al., 2004); both in WebAssembly (`assembly/motion.ts`).
+ * al., 2004); both in WebAssembly (`core/trace/source/motion.ts`).
  */
 import { type Luma, type Padded, padded, pyramid } from './luma';
 import { laid, rowLength, taken, withRoom } from './machine';
