@@ -107,6 +107,13 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await clipOf(page, project, 'gulls')).reframe?.closer).toBe(160);
 
+  // Another chance belongs to the clip as well, and undo takes it back.
+  const chance = async () => (await clipOf(page, project, 'gulls')).chance.number;
+  await bedrock.getByRole('button', { name: 'another chance for gulls' }).click();
+  await expect.poll(chance).toBeGreaterThan(0);
+  await page.keyboard.press('Control+z');
+  await expect.poll(chance).toBe(0);
+
   // Saved and rendered, it equals the hero bit for bit.
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');

@@ -229,9 +229,7 @@ function ChanceField({ hero, onHero }: Pick<BedrockProps, 'hero' | 'onHero'>) {
   };
   return (
     <div className="flex items-center gap-1 border-t line pt-1">
-      <span className="quiet w-20 flex-none" id="chance">
-        chance
-      </span>
+      <span className="quiet w-20 flex-none">chance</span>
       <NumberField
         label={`Chance of ${hero.name}`}
         help="Dust, grain and flutter fall otherwise with another number; clips of one file with the same number have the same"
@@ -246,7 +244,8 @@ function ChanceField({ hero, onHero }: Pick<BedrockProps, 'hero' | 'onHero'>) {
       />
       <button
         className="word quiet"
-        aria-describedby="chance"
+        aria-label={`another chance for ${hero.name}`}
+        title="Rolls another number"
         onClick={() => set(1 + Math.floor(Math.random() * MOST_CHANCE))}
       >
         another
