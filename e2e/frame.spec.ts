@@ -19,6 +19,7 @@ interface Clip {
   readonly name: string;
   readonly fit: string;
   readonly reframe: { readonly x: number; readonly y: number; readonly closer: number } | null;
+  readonly chance: { readonly number: number };
 }
 const clipOf = async (page: Page, project: string, name: string): Promise<Clip> =>
   (
