@@ -1,5 +1,5 @@
 /** The one key of what a picture of a clip depends on. */
-import { pinned, type PlatePoints } from '../clip';
+import type { PlatePoints } from '../clip';
 import { Hasher } from '../graph';
 import { footagePins, type LookDocument } from '../look';
 import {
@@ -28,8 +28,8 @@ export interface Subject {
   readonly look: unknown;
   /** The look's document, for the pins it asks for; undefined to count all pins of footage. */
   readonly asks?: LookDocument | null | undefined;
-  /** Everything in the project that pins may name, in its order. */
-  readonly footage: readonly PinnedFootage[];
+  /** The footage of the project that a pin names by its hash (`pinned`); asked for pins alone. */
+  readonly footage: (hash: string) => PinnedFootage | undefined;
   /** Name and version of what is computed, with sizes and what else it depends on. */
   readonly method: unknown;
 }
@@ -53,6 +53,15 @@ const made = (decisions: object): object =>
     ),
   );
 
+const digests = new WeakMap<object, string>();
+/** A look's digest. Documents never change, so that of each is made once. */
+function digestOf(look: unknown): unknown {
+  if (typeof look !== 'object' || look === null) return look;
+  const known = digests.get(look) ?? new Hasher().text(canonical(look)).hex();
+  digests.set(look, known);
+  return known;
+}
+
 /**
  * Key of a subject: 128 bits as hexadecimal digits. It serves inspections, kept small pictures and
  * whatever else is valid as long as its subject is the same.
@@ -71,11 +80,11 @@ export function subjectKey({
       ? Object.values(decisions.pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p] : [])))
       : footagePins(asks, decisions.pins).map(([, pin]) => pin);
   const beside = named.map((pin) => {
-    const found = pinned(pin.hash, footage);
+    const found = footage(pin.hash);
     if (!found) return null;
     return [found.hash, made(pictureOf(found)), found.plate ?? found.measured ?? null];
   });
   return new Hasher()
-    .text(canonical([method, hash, made(shownOf(decisions)), cuts, look, beside]))
+    .text(canonical([method, hash, made(shownOf(decisions)), cuts, digestOf(look), beside]))
     .hex();
 }

@@ -63,7 +63,7 @@ export interface VideoFormat extends AnyFormat {
   /** The encoder's arguments for other sound. */
   readonly sound: readonly string[];
 }
-/** Numbered pictures, in one archive. */
+/** Numbered pictures, in one archive; its id is their ending. */
 export interface PictureFormat extends AnyFormat {
   readonly makes: 'pictures';
   /** Pixel formats of the pictures by the samples they are made from. */

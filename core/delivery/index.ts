@@ -16,7 +16,6 @@ export {
   type Samples,
   type VideoFormat,
 } from './declare';
-export { ffv1, tagsOf } from './samples';
 
 const ALL = [mp4, mkv, webm, png] as const;
 /** Id of a delivery format. */

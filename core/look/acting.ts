@@ -4,11 +4,12 @@
  */
 import { seedOf } from '../graph';
 import {
+  chanceFrame,
+  chanceFrames,
   type FrameIndex,
   framesOf as instantFrames,
   moverOf,
   seedNames,
-  USUAL_CHANCE,
 } from '../time';
 import { stepOf } from '../steps';
 import type { Evaluation } from './at-frame';
@@ -49,18 +50,16 @@ export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
   const cues = (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.cues[p.key] ?? []) : []));
   return eventful.map(({ layer, use, step, begins }) => {
     const seed = seedOf(look.seed, layer.key, use, ...seedNames(clip.content, clip));
-    const { from } = clip.chance ?? USUAL_CHANCE,
-      later = (frames: readonly FrameIndex[]) => frames.map((f) => f + from);
     const frames = evaluations.flatMap((at, frame) => {
       const resolved = resolveLayer(look, layer, at),
         own = resolved.steps.find((s) => s.key === use)!;
       const acts = resolved.on && resolved.opacity > 0 && own.mix > 0;
       return acts &&
         begins(own.values, {
-          frame: frame + from,
+          frame: chanceFrame(frame, clip),
           seed,
-          cuts: later(clip.cuts ?? []),
-          cues: later(cues),
+          cuts: chanceFrames(clip.cuts ?? [], clip),
+          cues: chanceFrames(cues, clip),
         })
         ? [frame]
         : [];

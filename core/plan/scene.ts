@@ -4,7 +4,14 @@ import { type ImageNode, seedOf } from '../graph';
 import type { EncodingId } from '../image';
 import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
 import type { FrameContext } from '../steps';
-import { type ClipTime, type FrameIndex, seedNames, startOf, USUAL_CHANCE } from '../time';
+import {
+  chanceFrame,
+  chanceFrames,
+  type ClipTime,
+  type FrameIndex,
+  seedNames,
+  startOf,
+} from '../time';
 
 /** A frame of a clip as a look sees it. */
 export interface ClipFrame {
@@ -91,15 +98,14 @@ export function contextOf(
 ): FrameContext {
   const { clip, look } = scene;
   const { width, height } = clip.bedrock;
-  const { from } = clip.time.chance ?? USUAL_CHANCE,
-    later = (frames: readonly FrameIndex[]) => (from === 0 ? frames : frames.map((f) => f + from));
+  const frame = chanceFrame(clip.frame, clip.time);
   return {
-    frame: clip.frame + from,
+    frame,
     index: clip.frame,
-    seconds: startOf(clip.frame + from, clip.time.rate),
+    seconds: startOf(frame, clip.time.rate),
     rate: clip.time.rate,
-    cuts: later(clip.time.cuts ?? []),
-    cues: later(cuesOf(scene)),
+    cuts: chanceFrames(clip.time.cuts ?? [], clip.time),
+    cues: chanceFrames(cuesOf(scene), clip.time),
     encoding: clip.encoding ?? 'srgb',
     width,
     height,

@@ -23,6 +23,15 @@ export const seedNames = (
   { chance }: Pick<ClipTime, 'chance'>,
 ): (string | number)[] => (chance?.number ? [content, chance.number] : [content]);
 
+/** A frame as chance counts it: of a clip that was split off, in the whole. */
+export const chanceFrame = (frame: FrameIndex, { chance }: Pick<ClipTime, 'chance'>): FrameIndex =>
+  frame + (chance?.from ?? 0);
+/** Frames as chance counts them. */
+export const chanceFrames = (
+  frames: readonly FrameIndex[],
+  time: Pick<ClipTime, 'chance'>,
+): readonly FrameIndex[] => (time.chance?.from ? frames.map((f) => chanceFrame(f, time)) : frames);
+
 /** A clip's time. */
 export interface ClipTime {
   /** Number of frames. */

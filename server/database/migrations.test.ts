@@ -49,13 +49,18 @@ it('decisions about clips that had a column each are one, with their values', as
     const balance = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
     const pins = { hit: [{ frame: 3 }] };
     await client.query(`
-      insert into projects (id, name, width, height, rate_num, rate_den) values ('${project}', 'P', 8, 8, 25, 1);
+      insert into projects (id, name, width, height, rate_num, rate_den)
+        values ('${project}', 'P', 8, 8, 25, 1);
       insert into footage (hash, name, bytes, file, facts) values ('ab', 'a', 1, 'a', '{}');
-      insert into clips (id, project_id, hash, name, place, encoding) values ('${plain}', '${project}', 'ab', 'plain', 1, 'srgb');
-      insert into clips (id, project_id, hash, name, place, encoding, fit, role, follows, status, note, scene, in_out, balance, pins, cuts_said)
-        values ('${full}', '${project}', 'ab', 'full', 2, 'pq', 'fill', 'plate', false, 'agreed', 'seen', 'pier',
-          '{"in":4,"out":9}', '${JSON.stringify(balance)}', '${JSON.stringify(pins)}', '{"7":"cut"}');
-      insert into deliveries (id, project_id, format, width, height) values ('${delivery}', '${project}', 'mp4', 8, 8);
+      insert into clips (id, project_id, hash, name, place, encoding)
+        values ('${plain}', '${project}', 'ab', 'plain', 1, 'srgb');
+      insert into clips (id, project_id, hash, name, place, encoding, fit, role, follows, status,
+          note, scene, in_out, balance, pins, cuts_said)
+        values ('${full}', '${project}', 'ab', 'full', 2, 'pq', 'fill', 'plate', false, 'agreed',
+          'seen', 'pier', '{"in":4,"out":9}', '${JSON.stringify(balance)}',
+          '${JSON.stringify(pins)}', '{"7":"cut"}');
+      insert into deliveries (id, project_id, format, width, height)
+        values ('${delivery}', '${project}', 'mp4', 8, 8);
       insert into delivery_items (delivery_id, clip_name, hash, encoding, fit, cuts, pins, frames, beside)
         values ('${delivery}', 'full', 'ab', 'pq', 'fill', '[7]', '${JSON.stringify(pins)}', 6,
           '{"hit":{"hash":"ab","encoding":"pq","fit":"fit","balance":null}}');`);

@@ -32,16 +32,8 @@ export const samplingKey = (s: Sampling | null | undefined): string =>
         .join()
     : '';
 
-const same = ({ hash, encoding, sampling, inOut }: Measured): SQL =>
-  and(
-    eq(clipStatistics.hash, hash),
-    eq(clipStatistics.encoding, encoding),
-    eq(clipStatistics.sampling, samplingKey(sampling)),
-    eq(clipStatistics.stretch, stretchKey(inOut)),
-  )!;
-
 /** Rows of statistics of any of these, however many they are. */
-const any = (wanted: readonly Measured[]): SQL => {
+const anyOf = (wanted: readonly Measured[]): SQL => {
   const column = (of: (m: Measured) => string) => sql`${sql.param(wanted.map(of))}::text[]`;
   return sql`(${clipStatistics.hash}, ${clipStatistics.encoding}, ${clipStatistics.sampling}, ${clipStatistics.stretch})
     in (select * from unnest(${column((m) => m.hash)}, ${column((m) => m.encoding)},
@@ -57,7 +49,7 @@ export async function statisticsOf(
   of: readonly (Measured & { readonly id: string })[],
 ): Promise<Map<string, ClipStatistics>> {
   if (of.length === 0) return new Map();
-  const rows = await db().query.clipStatistics.findMany({ where: any(of) });
+  const rows = await db().query.clipStatistics.findMany({ where: anyOf(of) });
   const found = new Map(
     rows.map((r) => [keyOf(r.hash, r.encoding, r.sampling, r.stretch), r.statistics]),
   );
@@ -81,7 +73,7 @@ export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
     })
     .from(clipStatistics)
     .innerJoin(footage, and(eq(footage.hash, clipStatistics.hash), isNotNull(footage.cuts)))
-    .where(any(wanted));
+    .where(anyOf(wanted));
   const done = new Set(known.map((k) => keyOf(k.hash, k.encoding, k.sampling, k.stretch)));
   for (const { hash, encoding, sampling, inOut } of wanted) {
     const key = measuredKey({ hash, encoding, sampling, inOut });
@@ -99,7 +91,7 @@ export async function statisticsFor(
   read: Omit<Measured, 'hash'>,
 ): Promise<ClipStatistics> {
   const known = await db().query.clipStatistics.findFirst({
-    where: same({ ...read, hash: facts.hash }),
+    where: anyOf([{ ...read, hash: facts.hash }]),
   });
   // Statistics without plate points are measured again.
   return known?.statistics.plate

@@ -4,6 +4,7 @@ import {
   cutsDecided,
   INSPECTION_METHOD,
   pictureOf,
+  pinned,
   type PinnedFootage,
   type ClipPins,
   subjectKey,
@@ -56,7 +57,11 @@ export const inspectedAs = (
     decisions: decided,
     cuts: cutsDecided(footage.cuts, decided.cutsSaid),
     look: version && [version.id, decided.trims[version.lookId] ?? null],
-    footage: reads.filter((r) => r.projectId === projectId),
+    footage: (named) =>
+      pinned(
+        named,
+        reads.filter((r) => r.projectId === projectId),
+      ),
     method: [INSPECTION_METHOD, project.width, project.height],
   });
 

@@ -4,6 +4,8 @@
  */
 import { type ChildProcess, fork } from 'node:child_process';
 import pLimit from 'p-limit';
+import { log } from '../config/log';
+import { reasonOf } from '../media/reason';
 import type { JobName, Jobs } from './queue';
 
 /** The argument that makes a worker process run one job and end. */
@@ -19,7 +21,10 @@ interface Given {
   readonly name: JobName;
   readonly data: Jobs[JobName];
 }
-/** How it went: null if all is well, else the error's message and whether the database was away. */
+/**
+ * How it went: null if all is well, else why in words for people (`reasonOf`: what an error carries
+ * beside its message does not cross), and whether the database was away.
+ */
 type Answer = { readonly failed: null | { readonly message: string; readonly away: boolean } };
 
 /** The database was away for the process that worked on a job. */
@@ -71,7 +76,10 @@ export async function answerApart(
   );
   const failed = await work(name, data).then(
     () => null,
-    (e: unknown) => ({ message: e instanceof Error ? e.message : String(e), away: isAway(e) }),
+    (e: unknown) => {
+      log.error({ queue: name, err: e }, 'a job in a process of its own failed');
+      return { message: reasonOf(e), away: isAway(e) };
+    },
   );
   await new Promise<void>((sent) => process.send!({ failed } satisfies Answer, () => sent()));
 }

@@ -1,17 +1,6 @@
 /** Arguments for FFmpeg: raw samples in, chunks, and finished files with sound, by format. */
-import {
-  type Encoded,
-  type MatrixId,
-  type PictureFormat,
-  type Samples,
-  type VideoFormat,
-} from '../../core';
+import { type Encoded, type PictureFormat, type Samples, type VideoFormat } from '../../core';
 import type { Rate } from '../../core/time';
-import type { KeptSamples } from './render';
-
-/** The matrix of a format's samples in luma and chroma. */
-export const matrixFor = (samples: KeptSamples): MatrixId =>
-  samples === 'yuv420p10le' ? 'bt2020' : 'bt709';
 
 /** Input arguments for raw samples on standard input. */
 export const rawInput = (samples: Samples, width: number, height: number, rate: Rate): string[] => [

@@ -45,12 +45,9 @@ export function tellingFrame(look: LookDocument | null, clip: ClipView): number 
 const BUILD = import.meta.url;
 /** Key of everything that the picture depends on, for this build of the page. */
 export function pictureName({ clip, look }: LookPicture, project: ProjectView): string {
-  const all = [...project.clips, ...project.plates].map((c) => ({
-    ...c,
-    measured: c.statistics?.plate,
-  }));
+  const other = (hash: string) => pinned(hash, [...project.clips, ...project.plates]);
   const measured = footagePins(look, clip.pins).map(
-    ([, pin]) => (pinned(pin.hash, all)?.statistics ?? null) !== null,
+    ([, pin]) => (other(pin.hash)?.statistics ?? null) !== null,
   );
   return subjectKey({
     hash: clip.hash,
@@ -58,7 +55,10 @@ export function pictureName({ clip, look }: LookPicture, project: ProjectView): 
     cuts: clip.cuts,
     look,
     asks: look,
-    footage: all,
+    footage: (hash) => {
+      const found = other(hash);
+      return found && { ...found, measured: found.statistics?.plate };
+    },
     method: [
       ...[BUILD, project.width, project.height, LINES],
       ...[clip.statistics !== null, clip.motion?.state === 'done', measured],

@@ -17,10 +17,6 @@ export interface MoverContext extends ClipTime {
   readonly part: string;
 }
 
-/** The frame by which chance goes: of a clip that was split off, counted in the whole. */
-export const chanceFrame = ({ frame, chance }: Pick<MoverContext, 'frame' | 'chance'>): number =>
-  frame + (chance?.from ?? 0);
-
 /** A kind of mover. */
 export interface MoverKind {
   readonly id: string;

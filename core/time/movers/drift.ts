@@ -1,7 +1,8 @@
 import { sway } from '../../graph';
 import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import { chanceFrame, type MoverKind } from './declare';
+import { chanceFrame } from '../clip-time';
+import type { MoverKind } from './declare';
 
 /** Slow random movement. */
 export const drift: MoverKind = {
@@ -16,6 +17,6 @@ export const drift: MoverKind = {
   at: (v, { frame, chance, rate, seed, axis }) =>
     sway(
       seed + axis * 7919,
-      (chanceFrame({ frame, chance }) / framesPerSecond(rate)) * num(v, 'rate') * 2,
+      (chanceFrame(frame, { chance }) / framesPerSecond(rate)) * num(v, 'rate') * 2,
     ),
 };

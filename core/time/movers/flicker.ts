@@ -1,7 +1,8 @@
 import { chance, sway } from '../../graph';
 import { flag, num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import { chanceFrame, type MoverKind } from './declare';
+import { chanceFrame } from '../clip-time';
+import type { MoverKind } from './declare';
 
 /** Random changes from frame to frame. */
 export const flicker: MoverKind = {
@@ -20,7 +21,7 @@ export const flicker: MoverKind = {
   instants: [],
   signed: false,
   at(v, { rate, seed, ...at }) {
-    const frame = chanceFrame(at);
+    const frame = chanceFrame(at.frame, at);
     const often = num(v, 'rate');
     const cell = often === 0 ? frame : (frame / framesPerSecond(rate)) * often;
     const hard = chance(seed, Math.floor(cell + 1e-9));

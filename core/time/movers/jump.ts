@@ -1,7 +1,8 @@
 import { chance, either } from '../../graph';
 import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import { chanceFrame, type MoverKind } from './declare';
+import { chanceFrame } from '../clip-time';
+import type { MoverKind } from './declare';
 
 /** Random jumps that settle. */
 export const jump: MoverKind = {
@@ -17,7 +18,7 @@ export const jump: MoverKind = {
   rare: true,
   at(v, { rate, seed, axis, ...at }) {
     const often = num(v, 'often'),
-      frame = chanceFrame(at);
+      frame = chanceFrame(at.frame, at);
     if (often === 0) return 0;
     // One jump in each period, at a random place within it.
     const stretch = (framesPerSecond(rate) * 60) / often,

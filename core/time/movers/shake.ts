@@ -2,7 +2,8 @@ import { sway } from '../../graph';
 import { expd } from '../../kernel';
 import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
-import { chanceFrame, type MoverKind } from './declare';
+import { chanceFrame } from '../clip-time';
+import type { MoverKind } from './declare';
 
 const PARTS = [
   { id: 'place', label: 'place' },
@@ -28,7 +29,7 @@ export const shake: MoverKind = {
   parts: PARTS,
   at(v, { frame, chance, rate, seed, axis, part, events }) {
     const fps = framesPerSecond(rate),
-      t = (chanceFrame({ frame, chance }) / fps) * num(v, 'rate') * 2;
+      t = (chanceFrame(frame, { chance }) / fps) * num(v, 'rate') * 2;
     const lane = seed + axis * 7919 + PARTS.findIndex((p) => p.id === part) * 104729;
     const rough = num(v, 'roughness') / 100;
     const u = (sway(lane, t) + rough * sway(lane + 1, t * 2.7)) / (1 + rough);

@@ -2,7 +2,7 @@
  * The one engine that makes small pictures for all lists of a page, in the order in which they were
  * asked for. It starts with the first, and ends when none was wanted for a while.
  */
-import type { ClipView, ProjectView } from '../../data/views';
+import type { ProjectView } from '../../data/views';
 import type { View } from '../protocol';
 import { EngineClient } from './client';
 
@@ -33,8 +33,8 @@ async function asFile(bitmap: ImageBitmap): Promise<Blob> {
 export class PictureMaker {
   private engine: EngineClient | undefined;
   private readonly tasks = new Map<string, Task>();
-  /** Clips by project as last sent. */
-  private readonly told = new Map<string, readonly ClipView[]>();
+  /** Projects whose clips were sent, by their ids. */
+  private readonly told = new Map<string, ProjectView>();
   private asked = false;
   private idle: ReturnType<typeof setTimeout> | undefined;
 
@@ -65,12 +65,10 @@ export class PictureMaker {
   }
 
   /** Clips are known by their project: pins name footage of their own alone. */
-  private tell(engine: EngineClient, { id, clips, plates }: ProjectView): void {
-    const all = [...clips, ...plates];
-    const known = this.told.get(id);
-    if (known?.length === all.length && known.every((c, i) => c === all[i])) return;
-    this.told.set(id, all);
-    engine.clips(all, id);
+  private tell(engine: EngineClient, project: ProjectView): void {
+    if (this.told.get(project.id) === project) return;
+    this.told.set(project.id, project);
+    engine.clips([...project.clips, ...project.plates], project.id);
   }
   /** All wishes of one turn go out together. */
   private askSoon(): void {

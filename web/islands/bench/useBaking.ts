@@ -1,7 +1,7 @@
 /** Which of the hero's frames are available as finished pictures, and the baking of others. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { lengthOf, soloed, subjectKey, withTrims } from '../../../core';
+import { lengthOf, pinned, soloed, subjectKey, withTrims } from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import type { AtHandFound, View } from '../../engine/protocol';
@@ -79,7 +79,7 @@ export function useBaking(
         decisions: hero,
         cuts: hero.cuts,
         look: lookRetime ?? null,
-        footage: [...project.clips, ...project.plates],
+        footage: (hash) => pinned(hash, [...project.clips, ...project.plates]),
         method: [id, statistics, motion?.state === 'done'],
       }),
     [project, hero, id, lookRetime, statistics, motion?.state],
