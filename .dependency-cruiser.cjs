@@ -8,6 +8,7 @@ const LAYERS = [
   ['image', 'parameters', 'engine', 'tape'],
   ['time', 'delivery'],
   ['film', 'trace'],
+  ['assets'],
   ['steps'],
   ['clip'],
   ['mattes', 'compositing'],
@@ -25,7 +26,7 @@ const SERVER_LAYERS = [
   ['jobs'],
   ['projects'],
   ['footage'],
-  ['looks', 'clips'],
+  ['looks', 'clips', 'assets'],
   ['inspections', 'deliveries'],
 ];
 /** The folders of the pages from the foundation up: `components` may use `data`, not `islands`. */

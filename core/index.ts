@@ -4,6 +4,7 @@
  */
 export * from './parameters';
 export * from './graph';
+export * from './assets';
 export * from './clip';
 export * from './compositing';
 export * from './look';

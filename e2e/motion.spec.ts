@@ -64,7 +64,7 @@ test('a look that slows a clip has its motion measured, and its in-betweens are 
   await parked(page);
   await goTo(page, 41);
   const mixed = await settled(page, 'hero');
-  const state = page.getByRole('status', { name: 'Motion of the hero' });
+  const state = page.getByRole('status', { name: 'The hero’s motion' });
   await expect(state).toHaveCount(0);
   await unfold(page.locator('[data-layer="slow"]'));
   await pick(page.getByLabel('Between frames', { exact: true }), 'motion');
@@ -152,7 +152,7 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
   await page.goto(`/p/${project}/bench`);
   expect(
     (
-      await page.request.post(`/api/clips/00000000-0000-4000-8000-000000000000/motion`, {
+      await page.request.post(`/api/clips/00000000-0000-4000-8000-000000000000/assets/motion`, {
         data: { from: 0 },
       })
     ).status(),
@@ -162,33 +162,41 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
       clips: { id: string; hash: string }[];
     }
   ).clips[0]!;
-  expect((await page.request.get(`/api/footage/${clip.hash}/motion/3`)).status()).toBe(404);
-  expect((await page.request.get(`/api/footage/${clip.hash}/motion/minus`)).status()).toBe(404);
+  expect((await page.request.get(`/api/footage/${clip.hash}/assets/motion/3`)).status()).toBe(404);
+  expect((await page.request.get(`/api/footage/${clip.hash}/assets/motion/minus`)).status()).toBe(
+    404,
+  );
   expect(
-    (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: -1 } })).status(),
+    (
+      await page.request.post(`/api/clips/${clip.id}/assets/motion`, { data: { from: -1 } })
+    ).status(),
   ).toBe(422);
   // Stopped and resumed; what was measured by then is kept.
   expect(
-    (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 40 } })).status(),
+    (
+      await page.request.post(`/api/clips/${clip.id}/assets/motion`, { data: { from: 40 } })
+    ).status(),
   ).toBe(202);
-  expect((await page.request.delete(`/api/clips/${clip.id}/motion`)).status()).toBe(202);
+  expect((await page.request.delete(`/api/clips/${clip.id}/assets/motion`)).status()).toBe(202);
   expect(
-    (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 0 } })).status(),
+    (
+      await page.request.post(`/api/clips/${clip.id}/assets/motion`, { data: { from: 0 } })
+    ).status(),
   ).toBe(202);
   await expect
     .poll(
       async () =>
         (
           (await (await page.request.get(`/api/projects/${project}`)).json()) as {
-            clips: { motion: { state: string } }[];
+            clips: { assets: { motion: { state: string } } }[];
           }
-        ).clips[0]!.motion.state,
+        ).clips[0]!.assets.motion.state,
       {
         timeout: 180_000,
       },
     )
     .toBe('done');
-  const pair = await page.request.get(`/api/footage/${clip.hash}/motion/3`);
+  const pair = await page.request.get(`/api/footage/${clip.hash}/assets/motion/3`);
   // Vectors at half the size, in both directions, packed.
   expect((await pair.body()).length).toBe(12 + 160 * 90 * 10);
   const layer = {

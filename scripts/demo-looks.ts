@@ -22,7 +22,7 @@ import { SCENES } from '../demo/scenes';
 import { type Footage } from '../server/media/footage';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { measure } from '../server/media/measure';
-import { pairsIn } from '../server/media/motion';
+import { partsIn } from '../server/media/parts';
 import { leave, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { renderFrame, type startEngine } from '../server/render';
@@ -143,7 +143,7 @@ export async function* shown(
       spec,
       others,
       dials,
-      pairsIn(join(tmpdir(), 'wabisabi', MOTION_METHOD, footage.hash)),
+      partsIn(join(tmpdir(), 'wabisabi', MOTION_METHOD, footage.hash), 'motion'),
     );
     const length = lengthOf(underLook(spec, look, dials));
     for (let frame = first; frame <= Math.min(length - 1, first + count - 1); frame++) {

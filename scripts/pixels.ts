@@ -22,7 +22,7 @@ import {
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
-import { pairsIn } from '../server/media/motion';
+import { partsIn } from '../server/media/parts';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { renderFrame, type RenderSpec, startEngine, type Threads } from '../server/render';
@@ -103,7 +103,7 @@ async function hashesOf(
     { ...facts, content: facts.hash, pins },
     others,
     {},
-    pairsIn(join(tmpdir(), 'wabisabi-motion', facts.hash)),
+    partsIn(join(tmpdir(), 'wabisabi-motion', facts.hash), 'motion'),
   );
   const found: string[] = [];
   // A look may make a clip shorter.

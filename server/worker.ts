@@ -14,7 +14,7 @@ import { failInspection, runInspect } from './inspections/inspect';
 import { APART, answerApart, apart, AwayApart, EndsWorkers } from './jobs/apart';
 import { Leases } from './jobs/leases';
 import { runMeasure } from './footage/statistics';
-import { failMotion, runMotion } from './footage/motion-job';
+import { failAsset, runAsset } from './assets/job';
 import { log } from './config/log';
 import { reasonOf } from './media/reason';
 import { folder, niceness, WORKER_CONNECTIONS } from './config/settings';
@@ -39,7 +39,7 @@ const WORK: { readonly [N in JobName]: (data: Jobs[N], threads: Threads) => Prom
   chunk: (j, threads) => runChunk(j.chunkId, j.attempt, threads),
   measure: runMeasure,
   inspect: runInspect,
-  motion: runMotion,
+  asset: runAsset,
   join: (j) => runJoin(j.itemId, j.attempt),
 };
 /** Who waits for a job of each queue. */
@@ -48,7 +48,7 @@ const TURNS: { readonly [N in JobName]: (data: Jobs[N]) => Turn } = {
   chunk: (j) => (j.ahead ? 'background' : 'delivery'),
   measure: () => 'person',
   inspect: () => 'background',
-  motion: () => 'delivery',
+  asset: () => 'delivery',
   join: () => 'delivery',
 };
 const engineHere = (): Threads => startEngine(undefined, undefined, folder('work'));
@@ -105,7 +105,7 @@ async function main(): Promise<void> {
   });
   await take('measure', async () => {});
   await take('inspect', failInspection);
-  await take('motion', failMotion);
+  await take('asset', failAsset);
   await take('join', (j, why) => giveUp(j.itemId, j.attempt, why));
   const stop = async (): Promise<void> => {
     await leases.stop().catch(() => {});

@@ -2,6 +2,7 @@
  * Clips as footage: the facts a clip's pictures depend on, its time, and which frame of other
  * footage goes with each of its frames.
  */
+import type { Speeds, WholeAssets } from '../assets';
 import type { RawFrame } from '../image';
 import {
   type Between,
@@ -43,11 +44,8 @@ export interface ClipFacts extends ClipPicture {
    * `underLook`.
    */
   readonly lookRetime?: Retime | null | undefined;
-  /**
-   * Speed of the motion from each frame of the footage to the next, in lines; null where it was not
-   * measured. See `speedOf`.
-   */
-  readonly speeds?: Speeds | undefined;
+  /** What was found in the whole footage, if the look asks for it. */
+  readonly found?: WholeAssets | undefined;
   /** Rate of the project, for times counted in its frames. Default: the clip's own rate. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
@@ -58,8 +56,6 @@ export interface InOut {
   readonly in: FrameIndex;
   readonly out: FrameIndex;
 }
-/** Speed of motion from each frame to the next, in lines; null where it was not measured. */
-export type Speeds = readonly (number | null)[];
 /** Lines a frame that stand in for a speed that was not measured. */
 const UNMEASURED_SPEED = 20;
 
@@ -194,7 +190,7 @@ function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
 /** A clip's time as looks see it. Cues stay on their frames of the footage. */
 export function timeOf(
   clip: Lasting &
-    Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts' | 'chance'> & { readonly pins: ClipPins },
+    Pick<ClipFacts, 'projectRate' | 'found' | 'cuts' | 'chance'> & { readonly pins: ClipPins },
 ): ClipTime {
   const { byLook } = mapsOf(clip),
     ends = inOutOf(clip);
@@ -215,7 +211,7 @@ export function timeOf(
     ...(clip.cuts && clip.cuts.length > 0 && { cuts: cutsShown(clip, clip.cuts) }),
     ...(clip.inOut &&
       !isRetimed(clip) && { spare: { before: ends.in, after: clip.frames - 1 - ends.out } }),
-    ...(clip.speeds && { way: wayOf(clip, clip.speeds) }),
+    ...(clip.found?.speeds && { way: wayOf(clip, clip.found.speeds) }),
     ...(clip.chance && { chance: clip.chance }),
   };
   if (!byLook) return time;

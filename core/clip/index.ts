@@ -17,14 +17,6 @@ export {
   placeInTarget,
   type Size,
 } from './look-frame';
-export {
-  inBetween,
-  scaledMotion,
-  type Motion,
-  motionIn,
-  motionOfNothing,
-  type PairAtHand,
-} from './motion';
 export * from './pins';
 export { BalanceNumbers, isPinValue, MOST_PINS, ReframeNumbers } from './validate-pins';
 export { soundLeftOut } from './sound';

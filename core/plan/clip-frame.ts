@@ -1,19 +1,22 @@
 /** A clip's frames as looks see them: picture, points, time, and the footage of pins. */
 import {
+  FRAME_ASSETS,
+  type FrameAssetId,
+  type FrameParts,
+  type PlacedParts,
+  type WholeAssets,
+} from '../assets';
+import {
   bedrockOf,
   betweenOf,
   type ClipFacts,
   fitIn,
   greyUnder,
   lookFrame,
-  type Motion,
-  motionIn,
-  type PairAtHand,
   type Percentiles,
   type PinFootage,
   pointsOf,
   type Size,
-  type Speeds,
   retimeOf,
   timeOf,
 } from '../clip';
@@ -35,10 +38,10 @@ export interface Asked extends Size {
 export interface SourceFrame {
   readonly own: RawFrame;
   readonly others: PinFootage;
-  /** Motion to the next frame, if the look asks for it and it was measured. */
-  readonly motion?: PairAtHand | undefined;
-  /** Speeds of the whole footage, if the look counts by motion; the same for all frames. */
-  readonly speeds?: Speeds | undefined;
+  /** Parts of assets that the look asks for and that were made. */
+  readonly parts?: FrameParts | undefined;
+  /** What was found in the whole footage, if the look asks for it; the same for all frames. */
+  readonly found?: WholeAssets | undefined;
 }
 /** The available frames of a clip, as `requirements` asked for them. */
 export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
@@ -53,8 +56,8 @@ export function clipFrame(
   frame: FrameIndex,
   { look, dials, ...target }: Asked,
 ): ClipFrame {
-  const { speeds } = sources.values().next().value ?? {};
-  const own = { ...underLook(facts, look, dials), ...(speeds && { speeds }) };
+  const { found } = sources.values().next().value ?? {};
+  const own = { ...underLook(facts, look, dials), ...(found && { found }) };
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
   const time = timeOf({ ...own, pins: own.pins ?? {} });
@@ -64,10 +67,10 @@ export function clipFrame(
     if (known) return known;
     const source = sources.get(index);
     if (!source) return undefined;
-    const { own: raw, others, motion: pair } = source;
+    const { own: raw, others, parts } = source;
     const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
     const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
-    let motion: Motion | undefined;
+    const placed: { [K in FrameAssetId]?: PlacedParts[K] } = {};
     const fresh: ClipFrame = {
       bedrock: bedrockOf(raw, clip, size),
       content: clip.content,
@@ -95,10 +98,12 @@ export function clipFrame(
         ),
       framed,
       at,
-      motion: () => {
-        if (!pair || own.cuts?.includes(index + 1)) return undefined;
+      part: (asset) => {
+        const part = parts?.[asset],
+          { exists, placed: place } = FRAME_ASSETS[asset];
+        if (!part || !exists(index, own)) return undefined;
         const { fit, reframe, lines } = clip;
-        return (motion ??= motionIn(pair, `${clip.content}:${index}`, {
+        return (placed[asset] ??= place(part, `${clip.content}:${index}`, {
           fit,
           reframe,
           lines,
@@ -113,11 +118,11 @@ export function clipFrame(
   const map = retimeOf(own);
   const follows = (pin: string): boolean =>
     look?.pins?.some((p) => p.key === pin && p.kind === 'matte') ?? false;
-  const found = (
+  const shown = (
     map ? retimedFrame(at, { map, between: betweenOf(own), time, follows, cuts: own.cuts }) : at
   )(frame);
-  if (!found) throw new Error(`frame ${frame} is not at hand`);
-  return found;
+  if (!shown) throw new Error(`frame ${frame} is not at hand`);
+  return shown;
 }
 
 /** Percentiles of luma after the clip's balance. */

@@ -2,7 +2,7 @@
  * The layers of a look on one frame of a clip as a graph, from the bedrock up, including the other
  * frames it looks at.
  */
-import { inBetween } from '../clip';
+import { inBetween } from '../assets';
 import {
   blend,
   BLEND_MODES,
@@ -327,7 +327,7 @@ export class Compositor implements Scene {
   /** The input of a step between the previous frame and this one. */
   private instantBefore(layer: string, step: string, share: number): ImageNode | undefined {
     const before = this.elsewhere(this.clip.frame - 1),
-      motion = before?.clip.motion?.()?.between?.(share);
+      motion = before?.clip.part?.('motion')?.between?.(share);
     const [first, second] = motion
       ? [before!.stepInput(layer, step), this.stepInput(layer, step)]
       : [];

@@ -3,14 +3,22 @@
  * which frames of the clip are needed; `plan` makes the graph once they are available.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
+export {
+  gather,
+  type Gathered,
+  type GatheredClip,
+  type GatherSource,
+  type PinSource,
+} from './gather';
 export { plan } from './plan';
 export type { ClipFrame, Plan } from './scene';
 export { LONGEST_WAY_BACK } from './travel';
 export { frameKeyOf } from './frame-key';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
 export {
-  asksForMotion,
-  asksForSpeeds,
+  asksFor,
+  assetsAsked,
+  byAsset,
   looksElsewhere,
   needs,
   type Needs,

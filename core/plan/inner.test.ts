@@ -22,7 +22,7 @@ import {
 import { stepOf } from '../steps';
 import { leafOf, randomPlanes } from '../testing';
 import type { ClipTime } from '../time';
-import { asksForMotion, type ClipFrame, looksElsewhere, plan, requirements } from '.';
+import { asksFor, type ClipFrame, looksElsewhere, plan, requirements } from '.';
 
 const W = 48,
   H = 27,
@@ -101,8 +101,10 @@ describe('a look within a look', () => {
       const host = around(look);
       expect(readLook(host)).toHaveProperty('look');
       expect(looksElsewhere(host)).toBe(looksElsewhere(look));
-      expect(asksForMotion(host)).toBe(
-        look.retime ? asksForMotion({ ...look, retime: undefined } as never) : asksForMotion(look),
+      expect(asksFor('motion', host)).toBe(
+        look.retime
+          ? asksFor('motion', { ...look, retime: undefined } as never)
+          : asksFor('motion', look),
       );
       const [a, b] = [pixels(host), pixels(look)];
       expect(a).toHaveLength(b.length);

@@ -1,6 +1,7 @@
 /** What looks do with a clip's motion: frames in between, exposures, bands. */
 import { afterAll, describe, expect, it } from 'vitest';
-import { inBetween, motionIn, retimeOf, timeOf } from '../clip';
+import { inBetween, motionIn } from '../assets';
+import { retimeOf, timeOf } from '../clip';
 import { Engine } from '../engine';
 import { type ImageNode } from '../graph';
 import { inDomain, type RawFrame } from '../image';
@@ -17,7 +18,7 @@ import { stepOf } from '../steps';
 import { grayFrame, leafOf } from '../testing';
 import { type ClipTime } from '../time';
 import type { Pair } from '../trace';
-import { asksForMotion, asksForSpeeds, clipFrame, type ClipFrame, needs, plan } from '.';
+import { asksFor, clipFrame, type ClipFrame, needs, plan } from '.';
 import { retimedFrame } from './retimed';
 
 const W = 96,
@@ -74,7 +75,7 @@ const at = (frame: number, measured = true): ClipFrame => ({
   frame,
   time: TIME,
   at: (f) => at(f, measured),
-  motion: () => (measured ? motion(frame) : undefined),
+  part: () => (measured ? motion(frame) : undefined),
 });
 
 const rawOf = (f: number): RawFrame =>
@@ -140,12 +141,15 @@ describe('time between frames', () => {
   });
 
   it('asks for the two frames around and their motion, for none where a frame is its own', () => {
-    expect(needs(slowed(25, 'motion'), clip, 9)).toEqual({ frames: [2, 3, 9], motions: [2] });
-    expect(needs(slowed(25, 'motion'), clip, 8)).toEqual({ frames: [2, 8], motions: [] });
-    expect(needs(slowed(25, 'mix'), clip, 9)).toEqual({ frames: [2, 3, 9], motions: [] });
+    expect(needs(slowed(25, 'motion'), clip, 9)).toEqual({
+      frames: [2, 3, 9],
+      parts: { motion: [2] },
+    });
+    expect(needs(slowed(25, 'motion'), clip, 8)).toEqual({ frames: [2, 8], parts: { motion: [] } });
+    expect(needs(slowed(25, 'mix'), clip, 9)).toEqual({ frames: [2, 3, 9], parts: { motion: [] } });
     expect(needs(slowed(50, 'motion', { reverse: { value: true } }), clip, 1)).toEqual({
       frames: [1, 28, 29],
-      motions: [28],
+      parts: { motion: [28] },
     });
     expect(
       [
@@ -153,7 +157,7 @@ describe('time between frames', () => {
         slowed(25, 'mix'),
         withStep('motion-blur', {}),
         withStep('motion-blur', { angle: 0 }),
-      ].map(asksForMotion),
+      ].map((l) => asksFor('motion', l)),
     ).toEqual([true, false, true, false]);
   });
 
@@ -200,7 +204,7 @@ describe('motion blur', () => {
     const look = withStep('motion-blur', { angle: 360 });
     const still: ClipFrame = {
       ...at(5),
-      motion: () => motionIn({ width: W / 2, height: H / 2, pair: () => standing }, 'still', as),
+      part: () => motionIn({ width: W / 2, height: H / 2, pair: () => standing }, 'still', as),
     };
     const none = {
       width: W / 2,
@@ -222,8 +226,8 @@ describe('motion blur', () => {
   it('is asked for where a mover or a dial alone opens the shutter', () => {
     const shut = withStep('motion-blur', { angle: 0 });
     const moved = edit.addMover(shut, 'wave', 'top/motion-blur/angle');
-    expect(asksForMotion(moved)).toBe(true);
-    expect(needs(moved, clip, 5).motions).toEqual([5]);
+    expect(asksFor('motion', moved)).toBe(true);
+    expect(needs(moved, clip, 5).parts.motion).toEqual([5]);
     const dialled = edit.addDial(shut, {
       key: 'open',
       label: 'Open',
@@ -237,11 +241,11 @@ describe('motion blur', () => {
       from: 0,
       to: 360,
     });
-    expect(needs(driven, clip, 5).motions).toEqual([5]);
+    expect(needs(driven, clip, 5).parts.motion).toEqual([5]);
   });
 
   it('takes the motion before it where the clip ends', () => {
-    expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).motions).toEqual([
+    expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).parts.motion).toEqual([
       FRAMES - 2,
     ]);
   });
@@ -357,9 +361,9 @@ describe('tape with its fields half a frame apart', () => {
   const tape = (fields: string, system = '625') =>
     withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
   it('asks for the frame before and its motion, and only then', () => {
-    expect(needs(tape('motion'), clip, 9)).toEqual({ frames: [8, 9], motions: [8] });
-    expect(needs(tape('motion'), clip, 0)).toEqual({ frames: [0], motions: [] });
-    expect(needs(tape('weave'), clip, 9)).toEqual({ frames: [9], motions: [] });
+    expect(needs(tape('motion'), clip, 9)).toEqual({ frames: [8, 9], parts: { motion: [8] } });
+    expect(needs(tape('motion'), clip, 0)).toEqual({ frames: [0], parts: { motion: [] } });
+    expect(needs(tape('weave'), clip, 9)).toEqual({ frames: [9], parts: { motion: [] } });
   });
   it('shows what moves half a frame further back in the rows of the first field', () => {
     // Here the picture's rows fall between raster rows, so the result is the mean of both fields.
@@ -393,7 +397,7 @@ describe('tape of footage whose frames follow each other as fast as fields', () 
   it('shows each of two frames in the rows of its own field', () => {
     expect(needs(tape('own'), { ...clip, rate: FIELDS }, 9)).toEqual({
       frames: [8, 9],
-      motions: [],
+      parts: { motion: [] },
     });
     // The mean of both fields lies half a frame's movement behind.
     for (const frame of [8, 9])
@@ -451,7 +455,7 @@ describe('a trail as a band', () => {
   });
 
   it('asks for the motion of each of its copies, and is a comb until that is measured', () => {
-    expect(needs(trail(true), clip, 16).motions).toEqual([4, 7, 10, 13, 16]);
+    expect(needs(trail(true), clip, 16).parts.motion).toEqual([4, 7, 10, 13, 16]);
     expect(row(plan(trail(true), at(16, false)).result)).toEqual(
       row(plan(trail(false), at(16)).result),
     );
@@ -527,7 +531,7 @@ describe('a trail spaced by how far what moves has come', () => {
   const LINES = (SPEED * 1080) / H;
   const speeds = (f: (i: number) => number | null) =>
     Array.from({ length: FRAMES - 1 }, (_, i) => f(i));
-  const measured = (f: (i: number) => number | null) => ({ ...clip, speeds: speeds(f) });
+  const measured = (f: (i: number) => number | null) => ({ ...clip, found: { speeds: speeds(f) } });
   const seen = (frame: number, f: (i: number) => number | null): ClipFrame => {
     const time = timeOf(measured(f));
     const there = (i: number): ClipFrame => ({ ...at(i), time, at: there });
@@ -572,14 +576,14 @@ describe('a trail spaced by how far what moves has come', () => {
     const long = {
       ...clip,
       frames: 200,
-      speeds: Array.from({ length: 199 }, (_, i) => (i < 100 ? 100 : 0)),
+      found: { speeds: Array.from({ length: 199 }, (_, i) => (i < 100 ? 100 : 0)) },
     };
     expect(needs(byWay(50, 3), long, 174).frames).toEqual([99, 174]);
     expect(needs(byWay(50, 3), long, 176).frames).toEqual([176]);
   });
   it('counts each frame as one copy apart until anything is measured, and asks for motion', () => {
-    expect(asksForMotion(byWay(50))).toBe(true);
-    expect(asksForSpeeds(withStep('trail', { unit: 'seconds' }))).toBe(false);
+    expect(asksFor('motion', byWay(50))).toBe(true);
+    expect(asksFor('speeds', withStep('trail', { unit: 'seconds' }))).toBe(false);
     expect(needs(byWay(500, 4), clip, 16).frames).toEqual([13, 14, 15, 16]);
     expect(
       needs(
@@ -667,8 +671,8 @@ describe('a retimed clip', () => {
     expect(Math.max(...row(made(9, 'mix').bedrock))).toBeCloseTo(1, 5);
   });
   it('asks for the frames and the motion of its footage, and under a look that looks back for those of its past', () => {
-    expect(needs(null, retimed, 9)).toEqual({ frames: [2, 3], motions: [2] });
-    expect(needs(null, retimed, 8)).toEqual({ frames: [2], motions: [] });
+    expect(needs(null, retimed, 9)).toEqual({ frames: [2, 3], parts: { motion: [2] } });
+    expect(needs(null, retimed, 8)).toEqual({ frames: [2], parts: { motion: [] } });
     expect(needs(withStep('trail', { count: 2, spacing: 4 }), retimed, 9).frames).toEqual([
       1, 2, 3,
     ]);
@@ -682,7 +686,7 @@ describe('a retimed clip', () => {
         between: 'motion',
       },
     };
-    expect(asksForMotion(look)).toBe(true);
+    expect(asksFor('motion', look)).toBe(true);
     for (const frame of [8, 9, 17]) {
       expect(needs(look, clip, frame)).toEqual(needs(null, retimed, frame));
       const sources = new Map(
@@ -709,11 +713,12 @@ describe('a retimed clip', () => {
     for (const backwards of [false, true]) {
       const whole = { ...clip, retime: { ...retime, backwards } };
       for (let frame = 0; frame < 4 * FRAMES; frame++)
-        for (const m of needs(blurred, whole, frame).motions) expect(m).toBeLessThan(FRAMES - 1);
+        for (const m of needs(blurred, whole, frame).parts.motion)
+          expect(m).toBeLessThan(FRAMES - 1);
     }
   });
   it('moves in each of its frames by its share of the way', () => {
-    const wake = engine.compute(made(8).motion!()!.onward);
+    const wake = engine.compute(made(8).part!('motion')!.onward);
     const there = engine.memory.plane(wake, 0)[(H / 2) * W + Math.round(13.5 + SPEED * 2)]!;
     expect(there).toBeCloseTo(SPEED / 4, 1);
   });

@@ -1,10 +1,20 @@
 /** Finds the frames of a clip that a look needs, before any of them is decoded. */
-import { betweenOf, type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
+import {
+  type AssetId,
+  FRAME_ASSET_IDS,
+  FRAME_ASSETS,
+  type FrameAssetId,
+  type PlacedParts,
+  WHOLE_ASSET_IDS,
+  WHOLE_ASSETS,
+} from '../assets';
+import { betweenOf, type ClipFacts, footageAt, isRetimed, retimeOf, timeOf } from '../clip';
 import { clear } from '../compositing';
 import {
   allLayers,
   anyLook,
   type DialValues,
+  type Layer,
   type LookDocument,
   type Setting,
   TIMED,
@@ -49,50 +59,52 @@ function looksElsewhereAlone(look: LookDocument): boolean {
 }
 
 /**
- * Whether a look may ask for the clip's motion at some frame; anything that a dial or mover decides
- * counts.
+ * Whether a look may ask for an asset at some frame; anything that a dial or mover decides counts.
+ * A look that asks for what is made from parts asks for the parts.
  */
-export const asksForMotion = (look: LookDocument): boolean =>
-  look.retime?.between === 'motion' || asksForSpeeds(look) || anyLook(look, asksForMotionAlone);
-function asksForMotionAlone(look: LookDocument): boolean {
+export const asksFor = (asset: AssetId, look: LookDocument): boolean =>
+  (asset === 'motion' && look.retime?.between === 'motion') ||
+  WHOLE_ASSET_IDS.some((w) => WHOLE_ASSETS[w].from === asset && asksFor(w, look)) ||
+  anyLook(look, (l) => asksForAlone(asset, l));
+function asksForAlone(asset: AssetId, look: LookDocument): boolean {
   const may = mayOf(look);
+  const timed = (l: Layer): boolean =>
+    asset === 'motion' &&
+    l.time !== undefined &&
+    may(l.time['between'], `${l.key}/${TIMED}/between`, (v) => v === 'motion');
   return allLayers(look).some(
     (l) =>
       l.on &&
-      ((l.time && may(l.time['between'], `${l.key}/${TIMED}/between`, (v) => v === 'motion')) ||
+      (timed(l) ||
         l.steps.some(({ key, step, on, parameters }) => {
           const kind = stepOf(step);
-          if (!on || !kind || !('build' in kind) || kind.usesMotion === undefined) return false;
-          const id = kind.usesMotion,
-            without = kind.parameters.find((p) => p.id === id)!.default;
-          return may(parameters[id], `${l.key}/${key}/${id}`, (v) =>
-            typeof without === 'string' ? (v ?? without) === 'motion' : Boolean(v ?? without),
+          const use = kind && 'build' in kind ? kind.uses?.[asset] : undefined;
+          if (!on || !kind || !use) return false;
+          const usual = kind.parameters.find((p) => p.id === use.id)!.default;
+          return may(parameters[use.id], `${l.key}/${key}/${use.id}`, (v) =>
+            use.at === undefined ? Boolean(v ?? usual) : (v ?? usual) === use.at,
           );
         })),
   );
 }
 
-/**
- * Whether a look may count by distance travelled. If so, `needs` and the frames must know the
- * footage's speeds.
- */
-export const asksForSpeeds = (look: LookDocument): boolean => anyLook(look, asksForSpeedsAlone);
-const asksForSpeedsAlone = (look: LookDocument): boolean =>
-  allLayers(look).some((l) =>
-    l.steps.some(({ key, step, on, parameters }) => {
-      const kind = stepOf(step);
-      if (!on || !kind || !('build' in kind) || !kind.countsWay) return false;
-      const { id, at } = kind.countsWay,
-        setting = parameters[id];
-      const moves = (look.movers ?? []).some(
-        (m) => m.on && m.targets.some((t) => t.path === `${l.key}/${key}/${id}`),
-      );
-      return moves || (setting !== undefined && 'value' in setting && setting.value === at);
-    }),
+/** The assets in parts that a clip under a look may ask for, its retime included. */
+export const assetsAsked = (
+  look: LookDocument | null | undefined,
+  clip: Parameters<typeof betweenOf>[0],
+): readonly FrameAssetId[] =>
+  FRAME_ASSET_IDS.filter(
+    (a) =>
+      (look && asksFor(a, look)) ||
+      (a === 'motion' && betweenOf(clip) === 'motion' && isRetimed(clip)),
   );
 
 /** Requirements are found by planning on an empty picture: they do not depend on the picture. */
 const SMALL = { width: 16, height: 9 };
+
+/** A value for each kind of asset in parts. */
+export const byAsset = <V>(value: (asset: FrameAssetId) => V): Record<FrameAssetId, V> =>
+  Object.fromEntries(FRAME_ASSET_IDS.map((a) => [a, value(a)])) as Record<FrameAssetId, V>;
 
 /** What is needed to make a frame under a look. */
 export interface Needs {
@@ -101,8 +113,8 @@ export interface Needs {
    * look at.
    */
   readonly frames: readonly FrameIndex[];
-  /** Frames whose motion to the next one is needed. */
-  readonly motions: readonly FrameIndex[];
+  /** Frames of which parts of assets are needed, by kind. */
+  readonly parts: Readonly<Record<FrameAssetId, readonly FrameIndex[]>>;
 }
 
 /** What is needed to make a frame. Found by planning it, so it always matches the plan. */
@@ -119,7 +131,7 @@ export function needs(
     | 'cuts'
     | 'retime'
     | 'lookRetime'
-    | 'speeds'
+    | 'found'
     | 'chance'
   >,
   frame: FrameIndex,
@@ -127,18 +139,17 @@ export function needs(
 ): Needs {
   const clip = underLook(facts, look, dials);
   const map = retimeOf(clip);
-  const alone = !look || !(looksElsewhere(look) || asksForMotion(look));
-  if (alone && !map) return { frames: [frame], motions: [] };
+  const alone = !look || !(looksElsewhere(look) || FRAME_ASSET_IDS.some((a) => asksFor(a, look)));
+  if (alone && !map) return { frames: [frame], parts: byAsset(() => []) };
   const asked = new Set<FrameIndex>(),
-    motions = new Set<FrameIndex>();
+    parts = byAsset(() => new Set<FrameIndex>());
   const time: ClipTime = timeOf({ ...clip, pins: clip.pins ?? {} });
   const own = (index: FrameIndex): ClipFrame => {
     asked.add(index);
-    const motion = () => {
-      // The last frame of a shot has no motion to the next.
-      if (index > clip.frames - 2 || clip.cuts?.includes(index + 1)) return undefined;
-      motions.add(index);
-      return motionOfNothing(SMALL);
+    const part = <K extends FrameAssetId>(asset: K): PlacedParts[K] | undefined => {
+      if (!FRAME_ASSETS[asset].exists(index, clip)) return undefined;
+      parts[asset].add(index);
+      return FRAME_ASSETS[asset].standIn(SMALL);
     };
     return {
       bedrock: clear(SMALL.width, SMALL.height),
@@ -146,7 +157,7 @@ export function needs(
       frame: index,
       time,
       at: own,
-      motion,
+      part,
     };
   };
   const first = (
@@ -162,7 +173,7 @@ export function needs(
   )(frame)!;
   if (!alone) plan({ ...look, bedrock: true }, first, dials);
   const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
-  return { frames: inOrder(asked), motions: inOrder(motions) };
+  return { frames: inOrder(asked), parts: byAsset((a) => inOrder(parts[a])) };
 }
 /** Frames of a clip needed to make one under a look, in order of time. */
 export const requirements = (...of: Parameters<typeof needs>): readonly FrameIndex[] =>

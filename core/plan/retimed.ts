@@ -1,5 +1,5 @@
 /** Frames of a retimed clip, made from the frames of its footage. */
-import { inBetween, type Motion, scaledMotion } from '../clip';
+import { FRAME_ASSETS, inBetween } from '../assets';
 import { checkpoint, type ImageNode } from '../graph';
 import type { Between, ClipTime, FrameIndex, RetimeMap } from '../time';
 import type { ClipFrame } from './scene';
@@ -31,31 +31,18 @@ export function retimedFrame(
   };
   const { map, between, time, cuts } = of;
 
-  /**
-   * Motion to the next frame: the footage's own motion between the two frames it shows; undefined
-   * while it stands still.
-   */
-  function onward(frame: FrameIndex): Motion | undefined {
-    const moment = map.at(frame),
-      way = map.at(Math.min(frame + 1, map.frames - 1)) - moment;
-    if (way === 0) return undefined;
-    const own = footage(way < 0 ? Math.ceil(moment) - 1 : Math.floor(moment))?.motion?.();
-    // At normal speed it is the footage's motion, including moments between frames.
-    return own && way === 1 && Number.isInteger(moment)
-      ? own
-      : own && { onward: scaledMotion(own.onward, way) };
-  }
-
   function make(frame: FrameIndex): ClipFrame | undefined {
     const moment = between === 'nearest' ? map.nearest(frame) : map.at(frame);
     const whole = Math.floor(moment),
       share = moment - whole;
     const first = footage(whole);
     if (!first) return undefined;
-    const as = { frame, time, at, motion: () => onward(frame) };
+    const part: ClipFrame['part'] = (asset) =>
+      FRAME_ASSETS[asset].retimed((f) => footage(f)?.part?.(asset), map, frame);
+    const as = { frame, time, at, part };
     const second = share > 0 && !cuts?.includes(whole + 1) ? footage(whole + 1) : undefined;
     if (!second) return { ...first, ...as };
-    const motion = between === 'motion' ? first.motion?.()?.between?.(share) : undefined;
+    const motion = between === 'motion' ? first.part?.('motion')?.between?.(share) : undefined;
     const mixed = (a: ImageNode, b: ImageNode, moved: ImageNode | undefined): ImageNode =>
       a.key === b.key ? a : inBetween(a, b, moved, share);
     return {

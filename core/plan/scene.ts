@@ -1,5 +1,6 @@
 /** What a look is planned on: a frame of a clip, and the results of planning. */
-import type { InTarget, Motion, PlatePoints, PointsInFrame, WholeClip } from '../clip';
+import type { FrameAssetId, PlacedParts } from '../assets';
+import type { InTarget, PlatePoints, PointsInFrame, WholeClip } from '../clip';
 import { type ImageNode, seedOf } from '../graph';
 import type { EncodingId } from '../image';
 import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
@@ -45,8 +46,8 @@ export interface ClipFrame {
   readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
   /** The clip as shot, without its balance, or its bare code values, shown as they are. */
   readonly before?: (how: 'shot' | 'recorded') => ImageNode;
-  /** Motion to the next frame, as `needs` asked for it; undefined if not measured. */
-  readonly motion?: () => Motion | undefined;
+  /** Parts of assets at this frame, as `needs` asked for them; undefined if not made yet. */
+  readonly part?: <K extends FrameAssetId>(asset: K) => PlacedParts[K] | undefined;
 }
 
 /** Pictures of the requested frame. */

@@ -64,7 +64,7 @@ function seen(
         {
           own: rawOf(f, bar),
           others: {},
-          motion: { width: W / 2, height: H / 2, pair: () => pair },
+          parts: { motion: { width: W / 2, height: H / 2, pair: () => pair } },
         },
       ];
     }),

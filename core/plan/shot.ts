@@ -1,5 +1,5 @@
 /** Other frames of a clip, as far as they belong to the same shot. */
-import { inBetween } from '../clip';
+import { inBetween } from '../assets';
 import { checkpoint, type ImageNode } from '../graph';
 import { type FrameIndex, isCutBetween } from '../time';
 import type { ClipFrame } from './scene';
@@ -39,7 +39,7 @@ export class Shot {
   between(first: FrameIndex, second: FrameIndex, share: number, moves: boolean): ImageNode {
     if (!this.has(first) || !this.has(second))
       return this.picture(this.has(first) ? first : second);
-    const motion = moves && second === first + 1 ? this.frame(first)?.motion?.() : undefined;
+    const motion = moves && second === first + 1 ? this.frame(first)?.part?.('motion') : undefined;
     return checkpoint(
       inBetween(this.picture(first), this.picture(second), motion?.between?.(share), share),
     );
@@ -51,6 +51,6 @@ export class Shot {
    */
   onward(frame: FrameIndex): ImageNode | undefined {
     const at = this.has(frame + 1) ? frame : frame - 1;
-    return this.has(at) ? this.frame(at)?.motion?.()?.onward : undefined;
+    return this.has(at) ? this.frame(at)?.part?.('motion')?.onward : undefined;
   }
 }

@@ -53,7 +53,7 @@ function seen(look: LookDocument, clip: ClipFacts, frame: number): number {
   const sources = new Map(
     requirements(look, clip, frame).map((f): [number, SourceFrame] => [
       f,
-      { own: rawOf(f), others: {}, motion: pair },
+      { own: rawOf(f), others: {}, parts: { motion: pair } },
     ]),
   );
   const image = engine.compute(
@@ -97,7 +97,7 @@ describe('a clip between in and out', () => {
     const clip = part({ in: 10, out: 17 });
     expect([lengthOf(clip), isRetimed(clip)]).toEqual([8, false]);
     expect([0, 1, 7].map((f) => seen(bare, clip, f))).toEqual([10, 11, 17].map(code));
-    expect(needs(bare, clip, 3)).toEqual({ frames: [13], motions: [] });
+    expect(needs(bare, clip, 3)).toEqual({ frames: [13], parts: { motion: [] } });
   });
   it('keeps cues on their frames of the footage, and has none that lie outside', () => {
     expect(timeOf({ ...part({ in: 15, out: 30 }), pins: whole.pins! }).cues).toEqual({ hit: [5] });
@@ -200,9 +200,9 @@ describe('a cut inside a clip', () => {
     const slow = { ...cut, retime };
     expect([76, 77, 79, 80].map((f) => seen(bare, slow, f))).toEqual([19, 19, 19, 20].map(code));
     expect([117, 118]).toContain(seen(bare, { ...whole, retime }, 78));
-    expect(needs(bare, { ...slow, retime: { ...retime, between: 'motion' } }, 78).motions).toEqual(
-      [],
-    );
+    expect(
+      needs(bare, { ...slow, retime: { ...retime, between: 'motion' } }, 78).parts.motion,
+    ).toEqual([]);
   });
   it('has the motion of a shot’s last frame from the one before it', () => {
     const blurred = edit.addLayer(
@@ -214,8 +214,8 @@ describe('a cut inside a clip', () => {
         [{ ...edit.newStep(stepOf('motion-blur')!, []), parameters: { angle: { value: 180 } } }],
       ),
     );
-    expect(needs(blurred, cut, 19).motions).toEqual([18]);
-    expect(needs(blurred, cut, 20).motions).toEqual([20]);
-    expect(needs(blurred, whole, 19).motions).toEqual([19]);
+    expect(needs(blurred, cut, 19).parts.motion).toEqual([18]);
+    expect(needs(blurred, cut, 20).parts.motion).toEqual([20]);
+    expect(needs(blurred, whole, 19).parts.motion).toEqual([19]);
   });
 });

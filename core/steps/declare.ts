@@ -1,4 +1,5 @@
 /** What a step declares. Controls, validation, documentation and tests follow from it. */
+import type { AssetId } from '../assets';
 import type { Domain, ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
@@ -59,13 +60,13 @@ export interface FrameContext {
   readonly earlier?: ((frames: number) => ImageNode | undefined) | undefined;
   /**
    * Motion of the clip from a number of frames earlier to the frame after that: right and down in
-   * pixels, and confidence. Undefined if not measured. Steps that use it declare `usesMotion`.
+   * pixels, and confidence. Undefined if not measured. Steps that use it declare `uses`.
    */
   readonly motion?: ((frames: number) => ImageNode | undefined) | undefined;
   /**
    * This step's own input at a share of the way from the previous frame to this one, made from the
    * clip's motion; undefined at the first frame and if motion is not measured. Steps that use it
-   * declare `usesMotion`.
+   * declare `uses`.
    */
   readonly instantBefore?: ((share: number) => ImageNode | undefined) | undefined;
   /**
@@ -163,12 +164,10 @@ export interface BuiltStep extends StepBase {
   /** Reads its own input of earlier frames: always, or when a choice has one of some values. */
   readonly looksBack?: boolean | { readonly id: string; readonly at: readonly string[] };
   /**
-   * The parameter that makes it ask for the clip's motion: unless it is 0 or off; for a choice,
-   * when it is `motion`.
+   * The assets that it asks for, each with the parameter that makes it ask: unless it is 0 or off,
+   * or when it has a value.
    */
-  readonly usesMotion?: string;
-  /** The choice, and its value, at which it counts by distance travelled. */
-  readonly countsWay?: { readonly id: string; readonly at: string };
+  readonly uses?: { readonly [K in AssetId]?: { readonly id: string; readonly at?: string } };
   /** Whether a single event of it begins at a frame; events are shown on the time shelf. */
   readonly begins?: (v: Values, at: EventContext) => boolean;
 }

@@ -24,6 +24,10 @@ export const settled = () =>
         default: 20 * 2 ** 30,
         desc: 'bytes for frames that workers bake',
       }),
+      WABISABI_MOST_ASSETS: num({
+        default: 50 * 2 ** 30,
+        desc: 'bytes for what is measured of footage and can be measured again',
+      }),
       WABISABI_NICENESS: num({
         default: 10,
         desc: 'how far workers stand back for other processes, 0 to 19',
@@ -68,6 +72,9 @@ export interface Settings {
 export const mostPixels = (): number => settled().WABISABI_MOST_PIXELS;
 /** Most bytes of baked frames: WABISABI_MOST_BAKED, 20 GiB by default. */
 export const mostBaked = (): number => settled().WABISABI_MOST_BAKED;
+
+/** Most bytes of assets that can be made again: WABISABI_MOST_ASSETS, 50 GiB by default. */
+export const mostAssets = (): number => settled().WABISABI_MOST_ASSETS;
 
 /** Niceness of workers: WABISABI_NICENESS, 10 by default, so that pages stay responsive. */
 export const niceness = (): number => Math.max(0, Math.min(19, settled().WABISABI_NICENESS));

@@ -21,7 +21,15 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { ClipStatistics, Effort, EncodingId, Flag, FormatId, LookDocument } from '../../core';
+import type {
+  ClipStatistics,
+  Effort,
+  EncodingId,
+  Flag,
+  FormatId,
+  FrameAssetId,
+  LookDocument,
+} from '../../core';
 import { upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Footage, FootageFacts } from '../media/footage';
@@ -165,13 +173,17 @@ export const derivedAssets = pgTable(
     hash: text()
       .notNull()
       .references(() => footage.hash, { onDelete: 'cascade' }),
-    kind: text().$type<'motion'>().notNull(),
+    kind: text().$type<FrameAssetId>().notNull(),
     /** Method with its version; another method is another asset. */
     method: text().notNull(),
     state: workState().notNull().default('waiting'),
     /** 0…1. */
     progress: real().notNull().default(0),
     error: text(),
+    /** Bytes of its files, once it is done. */
+    bytes: bigint({ mode: 'number' }).notNull().default(0),
+    /** When it was last read or asked for. */
+    used: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.hash, t.kind, t.method] })],
 );

@@ -8,7 +8,7 @@ import { notify } from '../events';
 import { anyBaked, bakedSamples } from '../media/baked';
 import { readAs } from '../media/footage';
 import { FootageReader } from '../media/footage-reader';
-import { storedPairs } from '../media/motion';
+import { storedParts } from '../media/parts';
 import { openPinFootage } from '../clips/pin-footage';
 import { frameBytes, frameKey, type FrameSpec, renderFrame } from '../render';
 import { statisticsFor } from '../footage/statistics';
@@ -81,7 +81,7 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     spec,
     await openPinFootage(subject.beside, engine),
     {},
-    storedPairs(facts.hash),
+    storedParts(facts.hash, 'motion'),
   );
   const baked = !keeps && (await anyBaked());
   const key = async (frame: number): Promise<string | undefined> => {

@@ -21,7 +21,7 @@ import { inspectedAs, pinFootageReads } from './inspections';
 import { myTurn } from '../jobs/turns';
 import { FootageReader } from '../media/footage-reader';
 import { readAs } from '../media/footage';
-import { storedPairs } from '../media/motion';
+import { storedParts } from '../media/parts';
 import { openPinFootage, pinFootageOf } from '../clips/pin-footage';
 import type { Threads } from '../render';
 import { statisticsFor } from '../footage/statistics';
@@ -94,7 +94,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     shown,
     await openPinFootage(await pinFootageOf(project.id, look, clip.decided.pins), engine),
     {},
-    storedPairs(facts.hash),
+    storedParts(facts.hash, 'motion'),
   );
   const length = lengthOf(underLook(shown, look));
   let frame = 0,

@@ -4,7 +4,7 @@
  */
 import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
-import type { EncodingId, Sampling } from '../../core';
+import type { EncodingId, FrameAssetId, Sampling } from '../../core';
 import { db, type Transaction } from '../database';
 import { log } from '../config/log';
 import { QUEUE_CONNECTIONS, settings } from '../config/settings';
@@ -24,7 +24,7 @@ export interface Jobs {
     readonly sampling?: Sampling | null;
   };
   readonly inspect: { readonly clipId: string; readonly of: string };
-  readonly motion: { readonly hash: string; readonly from: number };
+  readonly asset: { readonly hash: string; readonly asset: FrameAssetId; readonly from: number };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
 /** Name of a queue. */
@@ -38,7 +38,7 @@ export const TRIES: Record<JobName, number> = {
   chunk: 6,
   measure: 3,
   inspect: 3,
-  motion: 3,
+  asset: 3,
   join: 4,
 };
 /**
@@ -56,7 +56,7 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   chunk: again(1),
   measure: again(2),
   inspect: again(2),
-  motion: again(2),
+  asset: again(2),
   join: again(1),
 };
 /** Message about a full disk, and the delay before another try, seconds. */

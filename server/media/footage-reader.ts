@@ -1,31 +1,33 @@
 /** Reads the frames that a look needs: the clip's own, and those of its footage pins. */
 import {
-  asksForSpeeds,
-  LONGEST_WAY_BACK,
-  matteCovering,
-  momentAt,
-  type Speeds,
-  underLook,
-  asPinned,
-  type ClipFacts,
   type ClipPicture,
   type DialValues,
   footageFrame,
-  frameBytes,
-  footagePins,
   type FootagePin,
+  footagePins,
+  FRAME_ASSET_IDS,
+  type FrameAssetId,
+  frameBytes,
+  gather,
+  type Gathered,
+  type GatheredClip,
+  type GatherSource,
+  LONGEST_WAY_BACK,
   type LookDocument,
-  type OtherFrame,
-  type PinFootage,
+  matteCovering,
+  momentAt,
+  type Parts,
+  type PinSource,
   planesIn,
-  needs,
   type RawFrame,
-  type SourceFrame,
   type SourceFrames,
+  type Speeds,
+  underLook,
 } from '../../core';
 import { frames, rawKey } from './decode';
 import { type Footage, sourceFrame } from './footage';
-import { PairFinder, type PairStore } from './motion';
+import { PairFinder } from './motion';
+import type { PartFinder, PartStore } from './parts';
 import type { Place } from './place';
 import { SpeedFinder, withinName } from './speeds';
 import { type Region, SpillFile } from './spill';
@@ -167,16 +169,12 @@ export interface Other {
   readonly leave?: () => Promise<void>;
 }
 
-/** The facts of a clip that tell which frames are needed. */
-export type ReadClip = Pick<
-  ClipFacts,
-  'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime'
->;
-
 /** Reads the frames that a look needs for a clip's frames, in any order. */
 export class FootageReader {
   private readonly own: Reader;
-  private readonly motion: PairFinder;
+  private readonly finders: { readonly [K in FrameAssetId]: PartFinder<Parts[K]> } & {
+    readonly motion: PairFinder;
+  };
   private speedFinder: SpeedFinder | undefined;
   private readonly pins: readonly {
     readonly key: string;
@@ -189,82 +187,77 @@ export class FootageReader {
     private readonly look: LookDocument | null | undefined,
     place: Place,
     facts: Footage,
-    private readonly clip: ReadClip,
+    private readonly clip: GatheredClip,
     others: Readonly<Record<string, Other>>,
     private readonly dials: DialValues = {},
-    private readonly pairs?: PairStore,
+    private readonly pairs?: PartStore,
     most = MOST_IN_MEMORY,
   ) {
     this.own = new Reader(place, facts, most);
-    this.motion = new PairFinder((frame) => this.own.at(frame), pairs);
+    this.finders = { motion: new PairFinder((frame) => this.own.at(frame), pairs) };
     this.pins = footagePins(look, clip.pins).flatMap(([key, pin]) => {
       const other = others[key];
       return other ? [{ key, pin, other, reader: new Reader(other.place, other.facts, most) }] : [];
     });
   }
 
-  /** The frames that a frame of the clip is made from. */
+  /** What a frame of the clip is made from; assets are made where they are missing. */
   async at(frame: number): Promise<SourceFrames> {
-    const speeds = await this.speedsFor(frame);
-    const { frames: needed, motions } = needs(
-      this.look,
-      { ...this.clip, speeds },
-      frame,
-      this.dials,
-    );
-    const found = new Map<number, SourceFrame>();
-    const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
-    // Read all first: early ones may be moved to files before the last is read.
-    for (const index of needed) await this.own.at(index);
-    for (const index of needed) {
-      const own = await this.own.at(index);
-      const motion = motions.includes(index) ? await this.motion.at(index) : undefined;
-      found.set(index, {
-        own,
-        others: await this.beside(index, (reader, at) => reader.at(at), beside),
-        motion,
-        speeds,
-      });
-    }
+    const { sources, frames, parts, beside } = await this.gathered(frame, {
+      frame: (at) => this.own.at(at),
+      other: (reader) => (at) => reader.at(at),
+      part: (asset, at) => this.finders[asset].at(at),
+      // Read all first: early ones may be moved to files before the last is read.
+      prepare: async (wanted) => {
+        for (const at of wanted.frames) await this.own.at(at);
+      },
+    });
     // After measuring motion, the next frame is likely needed next.
-    this.own.keepOnly(new Set([...needed, ...motions.map((m) => m + 1)]));
-    if (motions.length > 0) this.motion.keepOnly(new Set(motions));
+    this.own.keepOnly(new Set([...frames, ...parts.motion.map((m) => m + 1)]));
+    for (const asset of FRAME_ASSET_IDS)
+      if (parts[asset].length > 0) this.finders[asset].keepOnly(new Set(parts[asset]));
     for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
-    return found;
+    return sources;
   }
 
-  /** The same without samples or decoding, for keys. Undefined if motion must be measured first. */
+  /** The same without samples or decoding, for keys. Undefined if an asset must be made first. */
   async expected(frame: number): Promise<SourceFrames | undefined> {
-    const speeds = await this.speedsFor(frame);
-    const { frames: needed, motions } = needs(
-      this.look,
-      { ...this.clip, speeds },
-      frame,
-      this.dials,
-    );
-    const found = new Map<number, SourceFrame>();
-    for (const index of needed) {
-      const motion = motions.includes(index) ? await this.motion.kept(index) : undefined;
-      if (motions.includes(index) && !motion) return undefined;
-      found.set(index, {
-        own: this.own.outline(index),
-        others: await this.beside(index, (reader, at) => reader.outline(at)),
-        motion,
-        speeds,
-      });
-    }
-    return found;
+    const { sources, missing } = await this.gathered(frame, {
+      frame: (at) => this.own.outline(at),
+      other: (reader) => (at) => reader.outline(at),
+      part: (asset, at) => this.finders[asset].kept(at),
+    });
+    return missing.length > 0 ? undefined : sources;
   }
-  private async speedsFor(frame: number): Promise<Speeds | undefined> {
-    return this.look && asksForSpeeds(this.look) ? this.speedsUpTo(frame) : undefined;
+  private gathered(
+    frame: number,
+    {
+      other,
+      ...own
+    }: Pick<GatherSource, 'frame' | 'part' | 'prepare'> & {
+      readonly other: (reader: Reader) => PinSource['frame'];
+    },
+  ): Promise<Gathered> {
+    const source: GatherSource = {
+      ...own,
+      whole: (_, look, at) => this.speedsUpTo(look, at),
+      pins: this.pins.map(({ key, pin, other: { facts, clip }, reader }) => ({
+        key,
+        pin,
+        facts,
+        frame: other(reader),
+        shown: () => ({ ...clip, pixelAspect: facts.pixelAspect }),
+      })),
+    };
+    return gather([this.look], this.clip, frame, source, { dials: this.dials });
   }
 
   /**
    * Speeds of the footage as far back from a frame as copies by distance reach; measured if
    * unknown.
    */
-  private speedsUpTo(frame: number): Promise<Speeds> {
-    const clip = underLook(this.clip, this.look, this.dials);
+  private speedsUpTo(look: LookDocument, frame: number): Promise<Speeds> {
+    const clip = underLook(this.clip, look, this.dials);
     const back = Math.ceil((LONGEST_WAY_BACK * clip.rate[0]) / clip.rate[1]) + 1;
     const ends = [Math.max(0, frame - back), frame].map((f) => Math.floor(momentAt(clip, f)));
     return this.finder(true).over(
@@ -292,33 +285,10 @@ export class FootageReader {
       },
     };
     const pair = async (frame: number) =>
-      measures ? (await this.motion.at(frame)).pair() : await this.motion.known(frame);
+      measures
+        ? (await this.finders.motion.at(frame)).pair()
+        : await this.finders.motion.known(frame);
     return (this.speedFinder = new SpeedFinder(pair, this.pairs, within));
-  }
-
-  private async beside(
-    frame: number,
-    read: (reader: Reader, at: number) => Promise<RawFrame> | RawFrame,
-    asked?: ReadonlyMap<string, Set<number>>,
-  ): Promise<PinFootage> {
-    const found: Record<string, OtherFrame | null> = {};
-    for (const { key, pin, other, reader } of this.pins) {
-      const wanted = footageFrame(
-        pin,
-        frame,
-        { ...this.clip, pins: this.clip.pins ?? {} },
-        other.facts,
-      );
-      if (wanted !== null) asked?.get(key)!.add(wanted);
-      found[key] =
-        wanted === null
-          ? null
-          : {
-              raw: await read(reader, wanted),
-              clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect },
-            };
-    }
-    return found;
   }
 
   async close(): Promise<void> {

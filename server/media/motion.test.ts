@@ -11,7 +11,8 @@ import type { RawFrame } from '../../core';
 import { between, motionOfFrames, trackedFrame } from '../../core/trace';
 import { frames } from './decode';
 import type { Footage } from './footage';
-import { PairFinder, pairsIn } from './motion';
+import { PairFinder } from './motion';
+import { partsIn } from './parts';
 import { type Place, placeOf } from './place';
 import { probe } from './probe';
 
@@ -204,10 +205,13 @@ describe('motion that is kept', () => {
     const all = await decoded('gulls', 10, 12);
     let read = 0;
     const finder = () =>
-      new PairFinder(async (f) => {
-        read++;
-        return all[f - 10]!;
-      }, pairsIn(folder));
+      new PairFinder(
+        async (f) => {
+          read++;
+          return all[f - 10]!;
+        },
+        partsIn(folder, 'motion'),
+      );
     const first = (await finder().at(10)).pair();
     expect(read).toBe(2);
     expect(readdirSync(folder)).toEqual(['000010.gz']);

@@ -1,113 +1,25 @@
-/**
- * Storage of footage's motion: one file per pair of adjacent frames, measured once from the
- * original.
- */
-import { randomUUID } from 'node:crypto';
-import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import { promisify } from 'node:util';
-import { gunzip, gzip } from 'node:zlib';
-import type { RawFrame } from '../../core';
+/** Motion of footage, measured from its frames. */
+import { FRAME_ASSETS, type PairAtHand, type RawFrame } from '../../core';
 import {
-  MOTION_METHOD,
   motionOfFrames,
-  packedSize,
   packPair,
   settled,
   type Tracked,
   trackedFrame,
   unpackPair,
 } from '../../core/trace';
-import { inData } from '../config/settings';
-
-const packed = promisify(gzip),
-  unpacked = promisify(gunzip);
-
-/** Packed vectors with their size. */
-export interface KnownPair {
-  readonly width: number;
-  readonly height: number;
-  readonly pair: () => ReturnType<typeof unpackPair>;
-}
-const known = (bytes: Uint8Array): KnownPair => ({
-  ...packedSize(bytes),
-  pair: () => unpackPair(bytes),
-});
-
-/** Storage for pairs. */
-export interface PairStore {
-  read(frame: number): Promise<Uint8Array | undefined>;
-  write(frame: number, bytes: Uint8Array): Promise<void>;
-  /**
-   * Known speeds of the motion by frame (`speedOf`), of all of it or of what a matte covers; null
-   * where unknown.
-   */
-  readSpeeds(within?: string): Promise<(number | null)[]>;
-  writeSpeeds(speeds: readonly (number | null)[], within?: string): Promise<void>;
-}
-
-const FILE = /^(\d{6})\.gz$/;
-const speedsFile = (within = 'all'): string => `speeds-${within}.json`;
-const fileOf = (frame: number): string => `${String(frame).padStart(6, '0')}.gz`;
-const folderOf = (hash: string): string => join('footage', hash, MOTION_METHOD);
-
-/** Pairs in a folder, created on first write. Truncated files count as missing. */
-export const pairsIn = (path: string): PairStore => ({
-  async read(frame) {
-    try {
-      const bytes = await unpacked(await readFile(join(path, fileOf(frame))));
-      packedSize(bytes);
-      return bytes;
-    } catch {
-      return undefined;
-    }
-  },
-  async write(frame, bytes) {
-    await mkdir(path, { recursive: true });
-    const to = join(path, fileOf(frame)),
-      part = `${to}.${randomUUID()}`;
-    await writeFile(part, await packed(bytes, { level: 6 }));
-    await rename(part, to);
-  },
-  async readSpeeds(within) {
-    try {
-      const read = JSON.parse(await readFile(join(path, speedsFile(within)), 'utf8')) as unknown;
-      return Array.isArray(read)
-        ? read.map((s) => (typeof s === 'number' && s >= 0 ? s : null))
-        : [];
-    } catch {
-      return [];
-    }
-  },
-  async writeSpeeds(speeds, within) {
-    await mkdir(path, { recursive: true });
-    const to = join(path, speedsFile(within)),
-      part = `${to}.${randomUUID()}`;
-    await writeFile(part, JSON.stringify(speeds));
-    await rename(part, to);
-  },
-});
-/** The pairs of stored footage. */
-export const storedPairs = (hash: string): PairStore => pairsIn(inData(folderOf(hash)));
-/** A pair's packed file for sending; undefined if it is not measured. */
-export const pairFile = (hash: string, frame: number): Promise<Buffer | undefined> =>
-  readFile(inData(join(folderOf(hash), fileOf(frame)))).catch(() => undefined);
-/** Frames whose motion is known. */
-export async function framesKnown(hash: string): Promise<ReadonlySet<number>> {
-  const files = await readdir(inData(folderOf(hash))).catch(() => []);
-  return new Set(files.flatMap((f) => (FILE.test(f) ? [Number(FILE.exec(f)![1])] : [])));
-}
+import type { PartFinder, PartStore } from './parts';
 
 /** Measures pairs of frames, or finds stored ones; work shared by adjacent pairs is done once. */
-export class PairFinder {
+export class PairFinder implements PartFinder<PairAtHand> {
   private readonly frames = new Map<number, Tracked>();
-  private readonly pairs = new Map<number, KnownPair>();
+  private readonly pairs = new Map<number, PairAtHand>();
   constructor(
     private readonly frame: (index: number) => Promise<RawFrame>,
-    private readonly store: PairStore | undefined,
+    private readonly store: PartStore | undefined,
   ) {}
 
-  async at(frame: number): Promise<KnownPair> {
+  async at(frame: number): Promise<PairAtHand> {
     const had = await this.kept(frame);
     if (had) return had;
     const found = await this.measured(frame);
@@ -115,16 +27,16 @@ export class PairFinder {
     return found;
   }
   /** A stored pair; undefined if there is none. */
-  async kept(frame: number): Promise<KnownPair | undefined> {
+  async kept(frame: number): Promise<PairAtHand | undefined> {
     const had = this.pairs.get(frame);
     if (had) return had;
     const bytes = await this.store?.read(frame);
     if (!bytes) return undefined;
-    const found = known(bytes);
+    const found = FRAME_ASSETS.motion.unpack(bytes);
     this.pairs.set(frame, found);
     return found;
   }
-  private async measured(frame: number): Promise<KnownPair> {
+  private async measured(frame: number): Promise<PairAtHand> {
     const pair = settled(motionOfFrames(await this.tracked(frame), await this.tracked(frame + 1)));
     await this.store?.write(frame, packPair(pair));
     return { width: pair.forward.width, height: pair.forward.height, pair: () => pair };

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { RawFrame } from '../../core';
 import type { Pair } from '../../core/trace';
-import { pairsIn } from './motion';
+import { partsIn } from './parts';
 import { SpeedFinder, withinName } from './speeds';
 
 const W = 48,
@@ -46,11 +46,15 @@ describe('speeds of footage', () => {
   const never = (): Promise<never> => Promise.reject(new Error('it was measured already'));
 
   it('are found once, kept, and read as they were found, to the bit', async () => {
-    const finder = new SpeedFinder((f) => Promise.resolve(pairAt(f)), pairsIn(folder), undefined);
+    const finder = new SpeedFinder(
+      (f) => Promise.resolve(pairAt(f)),
+      partsIn(folder, 'motion'),
+      undefined,
+    );
     const found = [...(await finder.over(1, 4))];
     expect(found).toEqual([null, ...[1, 2, 3, 4].map((f) => lines(1 + f / 3))]);
     await finder.keep();
-    const again = new SpeedFinder(never, pairsIn(folder), undefined);
+    const again = new SpeedFinder(never, partsIn(folder, 'motion'), undefined);
     expect(await again.over(1, 4)).toEqual(found);
     await expect(again.over(4, 5)).rejects.toThrow('measured already');
   });
@@ -75,7 +79,7 @@ describe('speeds of footage', () => {
       (
         await new SpeedFinder(
           (f) => Promise.resolve(pairAt(f)),
-          pairsIn(folder),
+          partsIn(folder, 'motion'),
           within(from),
         ).over(0, 0)
       )[0];

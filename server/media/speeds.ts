@@ -5,7 +5,7 @@
 import { createHash } from 'node:crypto';
 import type { FootagePin, RawFrame, Speeds } from '../../core';
 import { insideOf, type Pair, speedOf } from '../../core/trace';
-import type { PairStore } from './motion';
+import type { PartStore } from './parts';
 
 /** The part of footage whose motion counts. */
 export interface Within {
@@ -24,6 +24,9 @@ export const withinName = (pin: FootagePin, from: unknown): string =>
     .digest('hex')
     .slice(0, 16);
 
+const speedsRead = (value: unknown): (number | null)[] =>
+  Array.isArray(value) ? value.map((s) => (typeof s === 'number' && s >= 0 ? s : null)) : [];
+
 /** Finds speeds, and keeps those found. */
 export class SpeedFinder {
   private known: (number | null)[] | undefined;
@@ -31,13 +34,13 @@ export class SpeedFinder {
   constructor(
     /** Motion from a frame to the next; undefined if it is not measured and must not be. */
     private readonly pair: (frame: number) => Promise<Pair | undefined>,
-    private readonly store: Pick<PairStore, 'readSpeeds' | 'writeSpeeds'> | undefined,
+    private readonly store: Pick<PartStore, 'readValue' | 'writeValue'> | undefined,
     private readonly within: Within | undefined,
   ) {}
 
   /** Speeds from one frame to another, both included; entries outside may be missing. */
   async over(first: number, last: number): Promise<Speeds> {
-    const known = (this.known ??= (await this.store?.readSpeeds(this.within?.name)) ?? []);
+    const known = (this.known ??= speedsRead(await this.store?.readValue(this.name())));
     for (let frame = first; frame <= last; frame++) {
       if (typeof known[frame] === 'number') continue;
       const pair = await this.pair(frame);
@@ -49,9 +52,12 @@ export class SpeedFinder {
     }
     return known;
   }
+  private name(): string {
+    return `speeds-${this.within?.name ?? 'all'}`;
+  }
   /** Stores what was found. */
   async keep(): Promise<void> {
-    if (this.fresh && this.known) await this.store?.writeSpeeds(this.known, this.within?.name);
+    if (this.fresh && this.known) await this.store?.writeValue(this.name(), this.known);
     this.fresh = false;
   }
 }

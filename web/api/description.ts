@@ -67,15 +67,13 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
   '/api/clips/{clip}/progressive': {
     post: ['Has interlaced footage made progressive, as a clip of its own.', 'NewProgressive'],
   },
-  '/api/clips/{clip}/motion': {
+  '/api/clips/{clip}/assets/{asset}': {
+    get: ['What is found in all of a clip’s footage, such as the speeds of what moves, in lines.'],
     post: [
-      'Has the motion of a clip measured, beginning where somebody looks at it.',
-      'MotionFrom',
+      'Has an asset of a clip’s footage made, such as its motion, beginning where somebody looks.',
+      'AssetFrom',
     ],
-    delete: ['Stops measuring; what was measured by then stays.'],
-  },
-  '/api/clips/{clip}/motion/speeds': {
-    get: ['How fast what moves in a clip moves, frame by frame, in lines.'],
+    delete: ['Stops making an asset; what was made by then stays.'],
   },
   '/api/clips/{clip}/bake': {
     get: ['What workers bake of a clip, and the room that all they baked takes.'],
@@ -103,7 +101,9 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
     get: ['Native planes of a frame, or of several from there on.'],
   },
   '/api/footage/{hash}/stills/{frame}': { get: ['A frame as a small JPEG.'] },
-  '/api/footage/{hash}/motion/{frame}': { get: ['The motion from a frame to the next, packed.'] },
+  '/api/footage/{hash}/assets/{asset}/{frame}': {
+    get: ['The part of an asset at a frame, such as the motion to the next, packed.'],
+  },
   '/api/looks': {
     get: ['The looks of the Shelf.'],
     post: ['Puts a look on the Shelf, as its first version.', 'NewLook'],

@@ -2,7 +2,7 @@
 import { and, asc, desc, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { cutsDecided, deliveryFormat, type FormatId, isRetimed, soundLeftOut } from '../../core';
 import type { Retime } from '../../core/time';
-import { MOTION_METHOD } from '../../core/trace';
+import { assetStates } from '../../server/assets/assets';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
 import { statisticsOf } from '../../server/footage/statistics';
@@ -12,16 +12,7 @@ import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
 import type { ClipView, ItemView, KilnView, ProjectView } from '../data/views';
 
-const {
-  projects,
-  clips,
-  lookVersions,
-  derivedAssets,
-  imports,
-  deliveries,
-  deliveryItems,
-  workers,
-} = tables;
+const { projects, clips, lookVersions, imports, deliveries, deliveryItems, workers } = tables;
 
 /** Clips as pages see them, in the project's order. */
 export async function clipViews(which: SQL): Promise<ClipView[]> {
@@ -45,17 +36,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
   const statistics = await statisticsOf(
     rows.map(({ id, hash, decided }) => ({ id, hash, ...decided })),
   );
-  const motions = await db()
-    .select({
-      hash: derivedAssets.hash,
-      state: derivedAssets.state,
-      progress: derivedAssets.progress,
-      error: derivedAssets.error,
-    })
-    .from(derivedAssets)
-    .innerJoin(clips, eq(clips.hash, derivedAssets.hash))
-    .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
-  const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
+  const assets = await assetStates(which);
   const reads = await pinFootageReads(rows);
   return rows.map(({ footage, version, project, inspection, decided, ...c }) => {
     const { facts, cuts } = footage;
@@ -86,7 +67,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
         error: inspection.error,
       },
       statistics: statistics.get(c.id) ?? null,
-      motion: motion.get(c.hash) ?? null,
+      assets: assets.get(c.hash) ?? {},
       warnings: facts.warnings ?? [],
       missing: facts.missing ?? 0,
       bytes: facts.bytes,

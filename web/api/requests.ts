@@ -71,8 +71,8 @@ export class NewProgressive {
   /** Frames made from each pair of fields. */
   @IsIn([1, 2]) each!: 1 | 2;
 }
-/** A request to measure motion. */
-export class MotionFrom {
+/** A request to make an asset. */
+export class AssetFrom {
   /** The frame to start with. */
   @IsInt() @Min(0) @Max(10_000_000) from!: number;
 }

@@ -13,6 +13,7 @@ import {
   subjectKey,
   underLook,
 } from '../../core';
+import { assetsMade } from '../domain/assets';
 import type { ClipView, ProjectView } from '../data/views';
 import { cacheImage, cachedImage } from '../engine/client/image-cache';
 import { pictureMaker } from '../engine/client/picture-maker';
@@ -61,7 +62,7 @@ export function pictureName({ clip, look }: LookPicture, project: ProjectView): 
     },
     method: [
       ...[BUILD, project.width, project.height, LINES],
-      ...[clip.statistics !== null, clip.motion?.state === 'done', measured],
+      ...[clip.statistics !== null, assetsMade(clip), measured],
       clip.role === 'plate' ? (clip.statistics?.plate ?? null) : null,
     ],
   });

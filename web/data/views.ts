@@ -5,6 +5,7 @@ import type {
   EncodingId,
   Flag,
   FormatId,
+  FrameAssetId,
   FrameFormat,
   LookDocument,
 } from '../../core';
@@ -50,12 +51,14 @@ export interface ClipView extends Omit<ClipDecisions, 'version'> {
   readonly inspection: InspectionView | null;
   /** Null until the footage is measured in this encoding. */
   readonly statistics: ClipStatistics | null;
-  /** Progress of measuring its motion; null if not requested. */
-  readonly motion: {
-    readonly state: WorkState;
-    readonly progress: number;
-    readonly error: string | null;
-  } | null;
+  /** Progress of what is computed from its footage, by kind, where it was asked for. */
+  readonly assets: {
+    readonly [K in FrameAssetId]?: {
+      readonly state: WorkState;
+      readonly progress: number;
+      readonly error: string | null;
+    };
+  };
   /** Doubts about the file, as text. */
   readonly warnings: readonly string[];
   /** Frames at its end that cannot be read. */

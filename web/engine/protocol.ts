@@ -2,6 +2,7 @@
 import type {
   EncodingId,
   Figures,
+  FrameAssetId,
   GoalFigures,
   Idle,
   LookDocument,
@@ -37,8 +38,8 @@ export interface EngineClip
   readonly scope: string;
   /** Statistics of the whole clip, once measured. */
   readonly whole: WholeClip | null;
-  /** Share of its motion that is measured, 0…1. */
-  readonly motion: number;
+  /** Share of each asset of its footage that is made, 0…1. */
+  readonly made: Readonly<Record<FrameAssetId, number>>;
 }
 
 /** A clip's frame under a look (or none). */

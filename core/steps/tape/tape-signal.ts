@@ -301,7 +301,7 @@ export const tapeSignal: BuiltStep = {
   domain: 'encoded',
   alwaysActs: true,
   jumps: true,
-  usesMotion: 'fields',
+  uses: { motion: { id: 'fields', at: 'motion' } },
   looksBack: { id: 'fields', at: ['own', 'pulldown'] },
   parameters: [
     choice(

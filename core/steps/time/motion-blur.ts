@@ -10,7 +10,7 @@ export const motionBlur: BuiltStep = {
   label: 'Motion blur',
   help: 'Smears what moves along its own movement, as an open shutter does.',
   domain: 'light',
-  usesMotion: 'angle',
+  uses: { motion: { id: 'angle' } },
   parameters: [
     number('angle', 'Shutter', '°', 0, 1440, 180, {
       neutral: 0,

@@ -256,8 +256,7 @@ export const trail: BuiltStep = {
   help: 'Copies of the layer’s own past, fading: light that lingers.',
   domain: 'light',
   looksBack: true,
-  usesMotion: 'bands',
-  countsWay: { id: 'unit', at: BY_WAY },
+  uses: { motion: { id: 'bands' }, speeds: { id: 'unit', at: BY_WAY } },
   parameters: [
     number('count', 'Copies', '', 1, 60, 8, { neutral: 1, help: 'With the present one.' }),
     number('spacing', 'Apart', '', 0.01, 250, 1, {

@@ -1,5 +1,5 @@
 /** The page's side of the engine: sends requests and distributes pictures. */
-import { type EncodingId, type GoalFigures, type Region, shownOf } from '../../../core';
+import { byAsset, type EncodingId, type GoalFigures, type Region, shownOf } from '../../../core';
 import type { ClipView } from '../../data/views';
 import { LooksSent } from '../looks';
 import type {
@@ -160,7 +160,7 @@ export class EngineClient {
   clips(clips: readonly ClipView[], scope = ''): void {
     const news = clips.filter((c) => this.told.get(c.id)?.clip !== c);
     news.forEach((c) => this.told.set(c.id, { clip: c, scope }));
-    const facts = news.map(({ statistics, motion, ...c }) => ({
+    const facts = news.map(({ statistics, assets, ...c }) => ({
       ...shownOf(c),
       scope,
       plate: c.role === 'plate' ? (c.plate ?? statistics?.plate ?? null) : null,
@@ -179,7 +179,7 @@ export class EngineClient {
         magenta: statistics.magenta,
         warmth: statistics.warmth,
       },
-      motion: motion?.progress ?? 0,
+      made: byAsset((a) => assets[a]?.progress ?? 0),
     }));
     this.setup(facts);
   }

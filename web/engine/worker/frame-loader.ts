@@ -1,27 +1,19 @@
 /** Clips, their frames, and the graphs of their pictures under looks. */
 import {
-  asksForSpeeds,
-  asPinned,
   type ClipFacts,
   type ClipFrame,
   type FootagePin,
-  footageFrame,
   footagePins,
+  gather,
+  type GatherSource,
   checkpoint,
   clipFrame,
-  type OtherFrame,
-  type PairAtHand,
-  type PinFootage,
   type ImageNode,
   plan,
   type Plan,
   type LookDocument,
   type RawFrame,
-  needs,
-  type Needs,
-  type SourceFrame,
   type SourceFrames,
-  type Speeds,
   momentAt,
   pinned,
   underLook,
@@ -29,7 +21,7 @@ import {
 } from '../../../core';
 import type { EngineClip, Shot } from '../protocol';
 import { Frames } from './frames';
-import { Motions } from './motions';
+import { Assets } from './assets';
 
 /** Width ÷ height of a proxy's pixels: those of the footage, except for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
@@ -58,7 +50,7 @@ export interface Planned extends Plan {
 export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
   private readonly frames = new Frames();
-  private readonly motions = new Motions();
+  private readonly assets = new Assets();
 
   know(clips: readonly EngineClip[]): void {
     clips.forEach((c) => this.clips.set(c.id, c));
@@ -68,8 +60,8 @@ export class FrameLoader {
   }
 
   /**
-   * The frames that a shot needs, fetched if missing; undefined for unknown clips. `looks`: the
-   * looks it is needed for, if several.
+   * What a shot is made from, fetched if missing; undefined for unknown clips. `looks`: the looks it
+   * is needed for, if several.
    */
   async raws(
     shot: Shot,
@@ -77,65 +69,10 @@ export class FrameLoader {
   ): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
-    const counting = looks.find((look) => look && asksForSpeeds(look));
-    const speeds = counting ? await this.motions.speedsUnder(clip, counting) : undefined;
-    const asked = looks.map((look) => this.needed(clip, { ...shot, look }, speeds));
-    const needed = new Set(asked.flatMap((a) => a.frames)),
-      motions = await this.motionsOf(
-        clip,
-        asked.flatMap((a) => a.motions),
-      );
-    const found = new Map<number, SourceFrame>();
-    await this.frames.prepare(
-      clip,
-      [...needed].sort((a, b) => a - b),
-      shot.from,
-    );
-    for (const frame of [...needed].sort((a, b) => a - b))
-      found.set(frame, {
-        own: await this.frame(clip, frame, shot.from),
-        others: await this.beside(clip, { ...shot, frame }),
-        motion: motions.get(frame),
-        speeds,
-      });
-    return found;
-  }
-  private needed(
-    clip: EngineClip,
-    { look, frame, field }: Shot,
-    speeds: Speeds | undefined,
-  ): Needs {
-    const { frames, motions } = needs(look, { ...clip, content: clip.hash, speeds }, frame);
-    if (!field) return { frames, motions };
-    const shown = Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)));
-    return { frames, motions: [...motions, shown].filter((m) => m >= 0) };
-  }
-  private async motionsOf(
-    clip: EngineClip,
-    frames: readonly number[],
-  ): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
-    const asked = [...new Set(frames)];
-    return new Map(
-      await Promise.all(asked.map(async (f) => [f, await this.motions.pair(clip, f)] as const)),
-    );
-  }
-  private async beside(clip: EngineClip, shot: Shot): Promise<PinFootage> {
-    const others: Record<string, OtherFrame | null> = {};
-    for (const [key, other, at, pin] of this.besides(clip, shot)) {
-      const raw = at === null ? null : await this.frame(other, at, shot.from);
-      others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
-    }
-    return others;
-  }
-  /** The footage of a shot's pins: the pin's key, the clip, and the frame (null after its end). */
-  private besides(
-    clip: EngineClip,
-    shot: Shot,
-  ): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
-    return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
-      const all = [...this.clips.values()].filter((c) => c.scope === clip.scope);
-      const other = pinned(pin.hash, all);
-      return other ? [[key, other, footageFrame(pin, shot.frame, clip, other), pin]] : [];
+    const read = (of: EngineClip) => (at: number) => this.frame(of, at, shot.from);
+    return this.gathered(clip, shot, looks, read, async ({ frames, parts }) => {
+      await this.assets.fetchAll(clip, parts);
+      await this.frames.prepare(clip, frames, shot.from);
     });
   }
   /**
@@ -145,30 +82,51 @@ export class FrameLoader {
   async expected(shot: Shot): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
-    const found = new Map<number, SourceFrame>();
-    const speeds =
-      shot.look && asksForSpeeds(shot.look)
-        ? await this.motions.speedsUnder(clip, shot.look)
-        : undefined;
-    const { frames, motions: asked } = this.needed(clip, shot, speeds);
-    const motions = await this.motionsOf(clip, asked);
-    for (const frame of frames) {
-      const others: Record<string, OtherFrame | null> = {};
-      for (const [key, other, at, pin] of this.besides(clip, { ...shot, frame })) {
-        const raw = at === null ? null : await this.outline(other, at, shot.from);
-        others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
-      }
-      found.set(frame, {
-        own: await this.outline(clip, frame, shot.from),
-        others,
-        motion: motions.get(frame),
-        speeds,
-      });
-    }
-    return found;
+    const read = (of: EngineClip) => async (at: number) =>
+      this.frames.expected(of, at, shot.from) ?? (await this.frame(of, at, shot.from));
+    return this.gathered(clip, shot, [shot.look], read);
   }
-  private async outline(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
-    return this.frames.expected(clip, frame, from) ?? (await this.frame(clip, frame, from));
+  private async gathered(
+    clip: EngineClip,
+    shot: Shot,
+    looks: readonly (LookDocument | null)[],
+    read: (of: EngineClip) => (at: number) => Promise<RawFrame>,
+    prepare?: GatherSource['prepare'],
+  ): Promise<SourceFrames> {
+    const source: GatherSource = {
+      frame: read(clip),
+      part: (asset, at) => this.assets.part(clip, asset, at),
+      whole: (asset, look) => this.assets.whole(clip, asset, look),
+      pins: this.besides(clip, shot).map(([key, pin, other]) => ({
+        key,
+        pin,
+        facts: other,
+        frame: read(other),
+        shown: (raw) => factsOf(other, raw),
+      })),
+      ...(prepare && { prepare }),
+    };
+    const { sources } = await gather(
+      looks,
+      { ...clip, content: clip.hash },
+      shot.frame,
+      source,
+      shot.field && { also: { motion: this.shownMotion(clip, shot) } },
+    );
+    return sources;
+  }
+  /** The frame of which the motion is shown, where that is asked for. */
+  private shownMotion(clip: EngineClip, { look, frame }: Shot): number[] {
+    const at = Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)));
+    return at < 0 ? [] : [at];
+  }
+  /** The footage of a shot's pins: the pin's key, the pin, and the clip that shows the footage. */
+  private besides(clip: EngineClip, shot: Shot): [string, FootagePin, EngineClip][] {
+    const all = [...this.clips.values()].filter((c) => c.scope === clip.scope);
+    return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
+      const other = pinned(pin.hash, all);
+      return other ? [[key, pin, other]] : [];
+    });
   }
   /** Available frames are returned without waiting. */
   async frame(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
@@ -192,6 +150,6 @@ export class FrameLoader {
       strata: none,
       mattes: none,
     };
-    return shot.field ? { ...pictures, onward: at.motion?.()?.onward } : pictures;
+    return shot.field ? { ...pictures, onward: at.part?.('motion')?.onward } : pictures;
   }
 }

@@ -4,7 +4,7 @@ import type { EngineClient, Status } from '../../engine/client/client';
 import type { BackEndChoice } from '../../engine/protocol';
 import { Choice } from '../../components/Choice';
 import { ROW_WORDS, ROWS, type Rows } from './Companions';
-import { MotionState } from './MotionState';
+import { AssetStates } from './AssetStates';
 import { ReachState } from './ReachState';
 
 function said({ ready, milliseconds, computed, found }: Status): string {
@@ -64,7 +64,7 @@ export function StatusLine({
           </option>
         ))}
       </Choice>
-      <MotionState clip={clip} onTrouble={onTrouble} />
+      <AssetStates clip={clip} onTrouble={onTrouble} />
       <ReachState clip={clip} />
       <label
         className="flex items-center gap-2 ml-auto"

@@ -1,4 +1,5 @@
 /** Which of the hero's frames are available as finished pictures, and the baking of others. */
+import { assetsMade } from '../../domain/assets';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { lengthOf, pinned, soloed, subjectKey, withTrims } from '../../../core';
@@ -70,7 +71,8 @@ export function useBaking(
     };
   };
   // Events of a clip such as progress of inspections do not change its pictures.
-  const { id, encoding, statistics, motion, lookRetime } = hero;
+  const { id, encoding, statistics, lookRetime } = hero;
+  const made = assetsMade(hero);
   const frames = lengthOf(hero);
   const pictured = useMemo(
     () =>
@@ -80,9 +82,9 @@ export function useBaking(
         cuts: hero.cuts,
         look: lookRetime ?? null,
         footage: (hash) => pinned(hash, [...project.clips, ...project.plates]),
-        method: [id, statistics, motion?.state === 'done'],
+        method: [id, statistics, made],
       }),
-    [project, hero, id, lookRetime, statistics, motion?.state],
+    [project, hero, id, lookRetime, statistics, made],
   );
   useEffect(
     () => setFound((was) => ({ ...was, states: NONE, kiln: NO_KILN })),

@@ -3,10 +3,10 @@
  * between frames.
  */
 import { type ImageNode, imageOp, type Leaf, pointwise, stencil } from '../graph';
-import { fitInto, type Fitting, frameFit } from '../image';
+import { fitInto, frameFit } from '../image';
 import { column, float, mix, type Node, row, sample, toFloat } from '../kernel';
-import { between, type Pair } from '../trace';
-import type { Size } from './look-frame';
+import { between, MOTION_METHOD, packedSize, type Pair, unpackPair } from '../trace';
+import type { Extent, FrameAsset, Framed } from './declare';
 
 /** The motion from one frame to the next. */
 export interface Motion {
@@ -17,13 +17,6 @@ export interface Motion {
    * Absent between frames of a retimed clip.
    */
   readonly between?: (share: number) => ImageNode;
-}
-
-/** How footage lies in the frame, and the working size. */
-export interface Framed extends Omit<Fitting, 'aspect'> {
-  /** Aspect ratio of the footage as displayed (width ÷ height). */
-  readonly shape: number;
-  readonly size: Size;
 }
 
 /** A leaf whose planes are made when first read, so that planning alone costs nothing. */
@@ -70,7 +63,7 @@ function framed(vectors: Leaf, { shape, size, ...fitting }: Framed): ImageNode {
 }
 
 /** The size of the vectors, known before they are computed. */
-export interface PairAtHand extends Size {
+export interface PairAtHand extends Extent {
   readonly pair: () => Pair;
 }
 
@@ -113,7 +106,7 @@ export const scaledMotion = (onward: ImageNode, by: number): ImageNode =>
   });
 
 /** A placeholder for motion, for plans that only need to know that motion is asked for. */
-export function motionOfNothing({ width, height }: Size): Motion {
+export function motionOfNothing({ width, height }: Extent): Motion {
   const none = (planes: number): ImageNode =>
     imageOp({
       shape: `no-motion-${planes}`,
@@ -126,6 +119,36 @@ export function motionOfNothing({ width, height }: Size): Motion {
     });
   return { onward: none(3), between: () => none(4) };
 }
+
+/** Motion from each frame of footage to the next. */
+export const motion: FrameAsset<PairAtHand, Motion> & { readonly id: 'motion' } = {
+  id: 'motion',
+  per: 'frame',
+  method: MOTION_METHOD,
+  words: {
+    name: 'motion',
+    underWay: 'measuring motion',
+    missing: 'motion is not measured',
+    begin: 'measure it',
+  },
+  // The last frame of a shot has no motion to the next.
+  exists: (frame, { frames, cuts }) =>
+    frame >= 0 && frame <= frames - 2 && !cuts?.includes(frame + 1),
+  unpack: (bytes) => ({ ...packedSize(bytes), pair: () => unpackPair(bytes) }),
+  placed: motionIn,
+  standIn: motionOfNothing,
+  /** The footage's motion between the two frames it shows; undefined while it stands still. */
+  retimed(footage, map, frame) {
+    const moment = map.at(frame),
+      way = map.at(Math.min(frame + 1, map.frames - 1)) - moment;
+    if (way === 0) return undefined;
+    const own = footage(way < 0 ? Math.ceil(moment) - 1 : Math.floor(moment));
+    // At normal speed it is the footage's motion, including moments between frames.
+    return own && way === 1 && Number.isInteger(moment)
+      ? own
+      : own && { onward: scaledMotion(own.onward, way) };
+  },
+};
 
 /**
  * The picture at a share of the way between two frames: warped along the motion as far as the

@@ -1,11 +1,11 @@
 import { useEffect, useRef } from 'react';
 import {
-  asksForMotion,
-  betweenOf,
+  assetsAsked,
   FIELD_VIEWS,
   type FieldView,
   footageAt,
-  isRetimed,
+  FRAME_ASSETS,
+  type FrameAssetId,
 } from '../../../core';
 import { call, type Refused } from '../../data/http';
 import type { ClipView } from '../../data/views';
@@ -13,46 +13,74 @@ import { Choice } from '../../components/Choice';
 import { useBench, usePlayheadNow, useStill } from './context';
 
 /**
- * Progress of measuring the hero's motion, if the look or its retime needs it. It starts by itself
- * and can be stopped and continued here. Until then frames are mixed and nothing is smeared.
+ * Progress of what is computed from the hero's footage, if the look or the clip's retime needs it.
+ * It starts by itself and can be stopped and continued here. Until it is there the look does
+ * without.
  */
-export function MotionState({
+export function AssetStates({
   clip,
   onTrouble,
 }: {
   clip: ClipView;
   onTrouble: (text: string) => void;
 }) {
-  const byLook = useStill(asksForMotion);
-  const asked = byLook || (betweenOf(clip) === 'motion' && isRetimed(clip));
-  const begun = useRef<string>(undefined),
+  const asked = useStill((look) => assetsAsked(look, clip).join(' '));
+  return (
+    <>
+      {asked
+        .split(' ')
+        .map((id) =>
+          id === '' ? null : (
+            <AssetState
+              key={`${clip.id} ${id}`}
+              asset={id as FrameAssetId}
+              clip={clip}
+              onTrouble={onTrouble}
+            />
+          ),
+        )}
+      {clip.assets.motion?.state === 'done' && <FieldShown />}
+    </>
+  );
+}
+
+function AssetState({
+  asset,
+  clip,
+  onTrouble,
+}: {
+  asset: FrameAssetId;
+  clip: ClipView;
+  onTrouble: (text: string) => void;
+}) {
+  const { words } = FRAME_ASSETS[asset],
+    state = clip.assets[asset];
+  const begun = useRef(false),
     playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>
     void call(
       method,
-      `/api/clips/${clip.id}/motion`,
+      `/api/clips/${clip.id}/assets/${asset}`,
       method === 'POST' ? { from: footageAt(clip, playhead()) } : undefined,
     ).catch((e: unknown) => onTrouble((e as Refused).message));
-  const { motion } = clip;
   useEffect(() => {
-    if (!asked || motion !== null || begun.current === clip.id) return;
-    begun.current = clip.id;
+    if (state !== undefined || begun.current) return;
+    begun.current = true;
     send('POST');
   });
-  if (motion?.state === 'done') return <FieldShown />;
-  if (!asked) return null;
-  const underWay = motion === null || motion.state === 'waiting' || motion.state === 'running';
+  if (state?.state === 'done') return null;
+  const underWay = state === undefined || state.state === 'waiting' || state.state === 'running';
   return (
     <span
       className="flex items-center gap-2 text-base-content"
       role="status"
-      aria-label="Motion of the hero"
+      aria-label={`The hero’s ${words.name}`}
     >
       {underWay
-        ? `measuring motion ${Math.floor((motion?.progress ?? 0) * 100)} %`
-        : (motion.error ?? 'motion is not measured')}
+        ? `${words.underWay} ${Math.floor((state?.progress ?? 0) * 100)} %`
+        : (state.error ?? words.missing)}
       <button className="word framed" onClick={() => send(underWay ? 'DELETE' : 'POST')}>
-        {underWay ? 'stop' : 'measure it'}
+        {underWay ? 'stop' : words.begin}
       </button>
     </span>
   );

@@ -1,0 +1,60 @@
+/** Assets take room up to a ceiling; those used least lately go first and are made again when asked for. */
+import { and, asc, eq, not, sql } from 'drizzle-orm';
+import type { FrameAssetId } from '../../core';
+import { mostAssets } from '../config/settings';
+import { db, tables } from '../database';
+import { bytesTaken, removeParts } from '../media/parts';
+import { assetRow, notifyAll } from './assets';
+
+const { derivedAssets } = tables;
+/** A use is noted at most this often, ms. */
+const NOTED_EVERY = 60_000;
+const noted = new Map<string, number>();
+
+/** Notes that an asset is used. */
+export async function noteUse(hash: string, asset: FrameAssetId): Promise<void> {
+  const key = `${asset} ${hash}`,
+    now = Date.now();
+  if (now - (noted.get(key) ?? 0) < NOTED_EVERY) return;
+  noted.set(key, now);
+  await db()
+    .update(derivedAssets)
+    .set({ used: new Date(now) })
+    .where(assetRow(hash, asset));
+}
+
+/** Assets that were made before their bytes were noted. */
+async function measureOlder(): Promise<void> {
+  const unknown = and(eq(derivedAssets.state, 'done'), eq(derivedAssets.bytes, 0));
+  for (const { hash, kind } of await db().select().from(derivedAssets).where(unknown))
+    await db()
+      .update(derivedAssets)
+      .set({ bytes: Math.max(1, await bytesTaken(hash, kind)) })
+      .where(assetRow(hash, kind));
+}
+
+/** Removes finished assets until the ceiling is met, but not the one just made. */
+export async function makeRoomForAssets(fresh: {
+  readonly hash: string;
+  readonly asset: FrameAssetId;
+}): Promise<void> {
+  await measureOlder();
+  const [{ total } = { total: 0 }] = await db()
+    .select({ total: sql<number>`coalesce(sum(${derivedAssets.bytes}), 0)`.mapWith(Number) })
+    .from(derivedAssets);
+  let over = total - mostAssets();
+  if (over <= 0) return;
+  const oldest = await db()
+    .select()
+    .from(derivedAssets)
+    .where(and(eq(derivedAssets.state, 'done'), not(assetRow(fresh.hash, fresh.asset))))
+    .orderBy(asc(derivedAssets.used));
+  for (const { hash, kind, bytes } of oldest) {
+    if (over <= 0) return;
+    // Its row first: a page that asks meanwhile has it made again.
+    await db().delete(derivedAssets).where(assetRow(hash, kind));
+    await removeParts(hash, kind);
+    await notifyAll(hash);
+    over -= bytes;
+  }
+}

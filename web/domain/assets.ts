@@ -1,0 +1,7 @@
+/** What is computed from a clip's footage, to a page. */
+import { FRAME_ASSET_IDS } from '../../core';
+import type { ClipView } from '../data/views';
+
+/** The kinds that are made, as words for keys of pictures. */
+export const assetsMade = ({ assets }: Pick<ClipView, 'assets'>): string =>
+  FRAME_ASSET_IDS.filter((a) => assets[a]?.state === 'done').join(' ');
