@@ -27,6 +27,7 @@ const SERVER_LAYERS = [
   ['projects'],
   ['footage'],
   ['looks', 'clips', 'assets'],
+  ['traces'],
   ['inspections', 'deliveries'],
 ];
 /** The folders of the pages from the foundation up: `components` may use `data`, not `islands`. */

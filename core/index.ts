@@ -19,6 +19,7 @@ export {
 } from './mattes';
 export * from './image';
 export * from './plan';
+export { type Mark, MARKED, placeOn, type Track, type TrackPlace } from './trace';
 export * from './measure';
 export * from './decisions';
 export * from './delivery';

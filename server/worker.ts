@@ -15,6 +15,7 @@ import { APART, answerApart, apart, AwayApart, EndsWorkers } from './jobs/apart'
 import { Leases } from './jobs/leases';
 import { runMeasure } from './footage/statistics';
 import { failAsset, runAsset } from './assets/job';
+import { failTracks, runTracks } from './traces/track-job';
 import { log } from './config/log';
 import { reasonOf } from './media/reason';
 import { folder, niceness, WORKER_CONNECTIONS } from './config/settings';
@@ -40,6 +41,7 @@ const WORK: { readonly [N in JobName]: (data: Jobs[N], threads: Threads) => Prom
   measure: runMeasure,
   inspect: runInspect,
   asset: runAsset,
+  track: runTracks,
   join: (j) => runJoin(j.itemId, j.attempt),
 };
 /** Who waits for a job of each queue. */
@@ -49,6 +51,7 @@ const TURNS: { readonly [N in JobName]: (data: Jobs[N]) => Turn } = {
   measure: () => 'person',
   inspect: () => 'background',
   asset: () => 'delivery',
+  track: () => 'person',
   join: () => 'delivery',
 };
 const engineHere = (): Threads => startEngine(undefined, undefined, folder('work'));
@@ -106,6 +109,7 @@ async function main(): Promise<void> {
   await take('measure', async () => {});
   await take('inspect', failInspection);
   await take('asset', failAsset);
+  await take('track', failTracks);
   await take('join', (j, why) => giveUp(j.itemId, j.attempt, why));
   const stop = async (): Promise<void> => {
     await leases.stop().catch(() => {});

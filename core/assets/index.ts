@@ -3,6 +3,7 @@
  * what a page shows of their state, and what is gathered for a frame follow from it.
  */
 import type { FrameAsset } from './declare';
+import type { Track } from '../trace';
 import { motion } from './motion';
 import { type Speeds, speeds } from './speeds';
 
@@ -36,6 +37,8 @@ export const WHOLE_ASSET_IDS = Object.keys(WHOLE_ASSETS) as WholeAssetId[];
 /** What was found in all of the footage, by kind. */
 export interface WholeAssets {
   readonly speeds?: Speeds | undefined;
+  /** Tracks of the traces that the clip's pins name, by the traces' ids. */
+  readonly tracks?: Readonly<Record<string, Track>> | undefined;
 }
 /** The parts of a frame that are at hand. */
 export type FrameParts = { readonly [K in FrameAssetId]?: Parts[K] | undefined };

@@ -15,7 +15,7 @@ import {
 import { type Balance, balanced, balancedCodes } from './balance';
 import type { PlatePoints } from './description';
 import type { Size } from './look-frame';
-import { type ClipPins, pointsInFrame, type PointsInFrame } from './pins';
+import { type ClipPins, pointsInFrame, type PointsInFrame, type TracedPlace } from './pins';
 
 /** How a clip's code values become a picture in the look frame. */
 export interface ClipPicture {
@@ -37,16 +37,20 @@ export interface ClipPicture {
 export const pointsOf = (
   format: Pick<FrameFormat, 'width' | 'height'>,
   clip: ClipPicture,
-  width: number,
-  height: number,
+  { width, height }: Size,
+  traced?: TracedPlace,
 ): PointsInFrame =>
-  pointsInFrame(clip.pins ?? {}, {
-    clip: [format.width * clip.pixelAspect, format.height],
-    frame: [width, height],
-    fit: clip.fit,
-    reframe: clip.reframe,
-    lines: clip.lines,
-  });
+  pointsInFrame(
+    clip.pins ?? {},
+    {
+      clip: [format.width * clip.pixelAspect, format.height],
+      frame: [width, height],
+      fit: clip.fit,
+      reframe: clip.reframe,
+      lines: clip.lines,
+    },
+    traced,
+  );
 
 /** The bedrock of one decoded frame, at the working size, in linear light. */
 export const bedrockOf = (

@@ -6,9 +6,9 @@ import type { Balance } from './balance';
 /**
  * A value of a pin. An instant is a frame of the clip, counted from its first. A place is in shares
  * of the clip's own picture, from its upper left corner. A line is given by its two ends. Footage
- * is another clip.
+ * is another clip. A trace says a place for every frame.
  */
-export type PinValue = { readonly frame: number } | PlacePin | LinePin | FootagePin;
+export type PinValue = { readonly frame: number } | PlacePin | LinePin | FootagePin | TracePin;
 /** A place in shares of the clip's picture. */
 export interface PlacePin {
   readonly x: number;
@@ -18,6 +18,10 @@ export interface PlacePin {
 export interface LinePin extends PlacePin {
   readonly x2: number;
   readonly y2: number;
+}
+/** A place that a trace of the footage says, frame by frame; `trace` is its id. */
+export interface TracePin {
+  readonly trace: string;
 }
 /**
  * Another clip of the project, by its content hash: the frame of it that is shown at a given moment
@@ -75,14 +79,36 @@ export function placeInClip([x, y]: Point, framing: Framing): Point {
   const { size, middle } = frameFit(framing);
   return [middle[0] + (x - 0.5) / size[0], middle[1] + (y - 0.5) / size[1]];
 }
-/** All point and line pins of a clip as places in the frame. Pins of other kinds are left out. */
-export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =>
+/** Where a trace lies in the clip's picture at a moment; undefined if it is not known. */
+export type TracedPlace = (trace: string) => PlacePin | undefined;
+const MIDDLE: PlacePin = { x: 0.5, y: 0.5 };
+/**
+ * All point and line pins of a clip as places in the frame. Pins of other kinds are left out; a
+ * trace of which nothing is known lies in the middle.
+ */
+export const pointsInFrame = (
+  pins: ClipPins,
+  framing: Framing,
+  traced: TracedPlace = () => undefined,
+): PointsInFrame =>
   Object.fromEntries(
     Object.entries(pins).map(([key, all]) => [
       key,
-      all.flatMap((p) => ('x' in p ? [inFrame(p, framing)] : [])),
+      all.flatMap((p) => {
+        const at = 'trace' in p ? (traced(p.trace) ?? MIDDLE) : p;
+        return 'x' in at ? [inFrame(at, framing)] : [];
+      }),
     ]),
   );
+/** Keys of the pins that a trace moves. */
+export const tracedPins = (pins: ClipPins): string[] =>
+  Object.keys(pins).filter((key) => pins[key]!.some((p) => 'trace' in p));
+/** Ids of the traces that a clip's pins name, of those with some keys. */
+export const tracesNamed = (pins: ClipPins | undefined, keys: readonly string[]): string[] => [
+  ...new Set(
+    keys.flatMap((key) => (pins?.[key] ?? []).flatMap((p) => ('trace' in p ? [p.trace] : []))),
+  ),
+];
 const inFrame = (p: PlacePin | LinePin, framing: Framing): Point | Line => {
   const from = placeInFrame([p.x, p.y], framing);
   return 'x2' in p ? [...from, ...placeInFrame([p.x2, p.y2], framing)] : from;

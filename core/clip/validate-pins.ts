@@ -54,6 +54,8 @@ export class ReframeNumbers {
   @IsNumber() @Min(-1) @Max(2) y!: number;
   @IsNumber() @Min(10) @Max(1000) closer!: number;
 }
+const isUuid = (v: unknown): boolean =>
+  typeof v === 'string' && /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(v);
 const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
 const hasOnly = (v: object, ...keys: string[]): boolean =>
   Object.keys(v).length === keys.length && keys.every((k) => k in v);
@@ -78,10 +80,11 @@ const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
   reframe: (v) => isKind(v, ReframeNumbers),
   at: isMoment,
 };
-/** Whether a value is a valid pin: a frame, a place, a line, or footage with start and speed. */
+/** Whether a value is a valid pin: a frame, a place, a line, a trace, or footage with start and speed. */
 export const isPinValue = (v: unknown): v is PinValue => {
   if (typeof v !== 'object' || v === null) return false;
   const { frame, x, y, x2, y2, hash, start, speed } = v as Record<string, unknown>;
+  if (hasOnly(v, 'trace')) return isUuid((v as { trace: unknown }).trace);
   if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
   if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
   if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);

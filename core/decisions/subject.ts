@@ -1,5 +1,5 @@
 /** The one key of what a picture of a clip depends on. */
-import type { PlatePoints } from '../clip';
+import { type PlatePoints, tracesNamed } from '../clip';
 import { Hasher } from '../graph';
 import { footagePins, type LookDocument } from '../look';
 import {
@@ -30,6 +30,8 @@ export interface Subject {
   readonly asks?: LookDocument | null | undefined;
   /** The footage of the project that a pin names by its hash (`pinned`); asked for pins alone. */
   readonly footage: (hash: string) => PinnedFootage | undefined;
+  /** Name of the track of a trace that a pin names (`Track`), which changes with its marks. */
+  readonly tracks?: ((trace: string) => string | undefined) | undefined;
   /** Name and version of what is computed, with sizes and what else it depends on. */
   readonly method: unknown;
 }
@@ -73,6 +75,7 @@ export function subjectKey({
   look,
   asks,
   footage,
+  tracks,
   method,
 }: Subject): string {
   const named =
@@ -84,7 +87,15 @@ export function subjectKey({
     if (!found) return null;
     return [found.hash, made(pictureOf(found)), found.plate ?? found.measured ?? null];
   });
+  const keys =
+    asks === undefined ? Object.keys(decisions.pins) : (asks?.pins ?? []).map((p) => p.key);
+  const traced = tracesNamed(decisions.pins, keys).map((trace) => tracks?.(trace) ?? null);
   return new Hasher()
-    .text(canonical([method, hash, made(shownOf(decisions)), cuts, digestOf(look), beside]))
+    .text(
+      canonical([
+        ...[method, hash, made(shownOf(decisions)), cuts, digestOf(look), beside],
+        ...(traced.length > 0 ? [traced] : []),
+      ]),
+    )
     .hex();
 }

@@ -24,14 +24,13 @@ export const lackingPins = (look: Asking, pins: ClipPins): PinAsk[] =>
   (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => answers(p, kind)));
 const NEEDS = {
   cue: 'frame',
-  point: 'x',
   line: 'x2',
   matte: 'hash',
   footage: 'hash',
-} as const satisfies Record<PinAsk['kind'], string>;
+} as const satisfies Record<Exclude<PinAsk['kind'], 'point'>, string>;
 /** Whether a value is of the requested kind; a line is not a point. */
 const answers = (p: PinValue, kind: PinAsk['kind']): boolean =>
-  NEEDS[kind] in p && !(kind === 'point' && 'x2' in p);
+  kind === 'point' ? 'trace' in p || ('x' in p && !('x2' in p)) : NEEDS[kind] in p;
 
 /**
  * The points and lines that a look asks for and the clip has set outside the visible frame (cropped
@@ -66,10 +65,15 @@ export function cueFrame(
   return frame ?? Math.floor((ends.in + ends.out + 1) / 2);
 }
 
+/** Places of pins, and the pins whose places are known only at each frame. */
+interface Places {
+  readonly points: PointsInFrame;
+  readonly followed: ReadonlySet<string>;
+}
 /** Settings once per place of the pin that has the most places among those they are bound to. */
 function atPlaces(
   parameters: Record<string, Setting>,
-  points: PointsInFrame,
+  { points, followed }: Places,
 ): Record<string, Setting>[] {
   const settings = Object.entries(parameters);
   const counts = settings.flatMap(([, s]) => {
@@ -81,7 +85,14 @@ function atPlaces(
     points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
   return Array.from({ length: Math.max(1, ...counts) }, (_, i) =>
     Object.fromEntries(
-      settings.map(([id, s]) => [id, 'pin' in s ? bound(s.shape, place(s.pin, i)) : s]),
+      settings.map(([id, s]) => [
+        id,
+        !('pin' in s)
+          ? s
+          : followed.has(s.pin)
+            ? { ...s, nth: i }
+            : bound(s.shape, place(s.pin, i)),
+      ]),
     ),
   );
 }
@@ -91,7 +102,7 @@ const bound = (shape: Ellipse | undefined, place: Point | Line): Setting => ({
 });
 
 /** A step once per place; the first keeps its key. */
-const repeated = (use: StepUse, points: PointsInFrame): StepUse[] =>
+const repeated = (use: StepUse, points: Places): StepUse[] =>
   atPlaces(use.parameters, points).map((parameters, i) => ({
     ...use,
     key: i === 0 ? use.key : `${use.key}~${i + 1}`,
@@ -100,7 +111,7 @@ const repeated = (use: StepUse, points: PointsInFrame): StepUse[] =>
   }));
 
 /** A matte that covers every place of the pin it is bound to. */
-function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
+function covering(matte: MatteUse, points: Places): MatteUse {
   const [first, ...more] = atPlaces(matte.parameters, points);
   return { ...matte, parameters: first!, also: more };
 }
@@ -124,11 +135,17 @@ export const withClipColours = (
       )
     : look;
 
+const NONE: ReadonlySet<string> = new Set();
 /**
  * The look with its pins bound: each setting bound to a pin gets its place, and is repeated where
- * there are several.
+ * there are several. Those of `followed` pins stay bound, and get their places at each frame
+ * (`Evaluation.placeOf`): the look is the same for all of them.
  */
-export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
+export function bindPins(
+  look: LookDocument,
+  set: PointsInFrame,
+  followed: ReadonlySet<string> = NONE,
+): LookDocument {
   if (!look.pins?.length) return look;
   const ofKind = ({ key, kind }: PinAsk) =>
     (set[key] ?? []).filter((place) => place.length === (kind === 'line' ? 4 : 2));
@@ -138,12 +155,16 @@ export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
       return own.length > 0 ? [[p.key, own]] : p.kind === 'line' ? [[p.key, [LEVEL]]] : [];
     }),
   );
-  return derived(look, `pins ${JSON.stringify(points)}`, () =>
+  const known = Object.entries(points).map(([key, all]) =>
+    followed.has(key) ? [key, all.length] : [key, all],
+  );
+  const places: Places = { points, followed };
+  return derived(look, `pins ${JSON.stringify(known)}`, () =>
     mapLayers(look, (l) => ({
       ...l,
-      steps: l.steps.flatMap((s) => repeated(s, points)),
-      ...(l.mattes && { mattes: l.mattes.map((m) => covering(m, points)) }),
-      ...(l.placement && { placement: atPlaces(l.placement, points)[0]! }),
+      steps: l.steps.flatMap((s) => repeated(s, places)),
+      ...(l.mattes && { mattes: l.mattes.map((m) => covering(m, places)) }),
+      ...(l.placement && { placement: atPlaces(l.placement, places)[0]! }),
     })),
   );
 }

@@ -37,7 +37,8 @@ export interface CentreOf {
  */
 export type Setting =
   | { readonly value: ParameterValue }
-  | { readonly pin: string; readonly shape?: Ellipse }
+  /** `nth`: which of several places; set while a look is bound to a clip. */
+  | { readonly pin: string; readonly shape?: Ellipse; readonly nth?: number }
   | Link
   | CentreOf
   | { readonly clip: 'standing-out' }

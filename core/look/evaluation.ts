@@ -2,14 +2,17 @@
  * Evaluates a look at a frame of a clip: movers, spans and instants become plain values here and
  * nowhere else.
  */
+import type { PointsInFrame } from '../clip';
 import { seedOf } from '../graph';
 import {
   type ColourPlace,
+  type Line,
   mixValues,
   num,
   type Parameter,
   type ParameterValue,
   type Path,
+  type Point,
   withDefaults,
 } from '../parameters';
 import {
@@ -60,6 +63,8 @@ export interface FrameTime extends ClipTime {
   readonly content: string;
   /** Width ÷ height of the look frame. */
   readonly aspect: number;
+  /** Places of followed pins in the look frame. */
+  readonly followed?: PointsInFrame | undefined;
 }
 
 const numberAt = (
@@ -319,12 +324,20 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
   }
   return {
     dials: targets.size === 0 ? set : { ...set, ...movedDials },
-    isStill: targets.size === 0,
+    isStill: targets.size === 0 && !at.followed,
+    ...(at.followed && { placeOf: placesIn(at.followed) }),
     moved,
     level: (span) => (span ? levelOf(look, span, set, at) : 1),
     frameOf: (instant) => snapped(instant ? frameOf(instantOf(look, instant, set), at) : 0),
   };
 }
+
+const placesIn =
+  (followed: PointsInFrame) =>
+  (pin: string, nth: number): Point | Line | undefined => {
+    const all = followed[pin] ?? [];
+    return all[Math.min(nth, all.length - 1)];
+  };
 
 /** How far a look acts at a frame, 0…1: its moved strength times its span. */
 export const strengthAt = (look: LookDocument, at: Evaluation): number => {

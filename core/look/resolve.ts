@@ -59,12 +59,13 @@ export function resolve(
   look: LookDocument,
   setting: Setting,
   dials: DialValues,
-  moved?: Evaluation['moved'],
+  known: Partial<Pick<Evaluation, 'moved' | 'placeOf'>> = {},
 ): ParameterValue {
-  const at = { ...still(dials), ...(moved && { moved }) };
+  const { moved, placeOf } = known;
+  const at = { ...still(dials), ...(moved && { moved }), placeOf };
   return bindingOf(setting)!.resolve(setting, look, {
     at,
-    valueOf: (s) => resolve(look, s, dials, moved),
+    valueOf: (s) => resolve(look, s, dials, known),
     middleOf: (path) => centreOf(look, path, at),
   });
 }
@@ -84,8 +85,8 @@ const share = (
   s: Setting,
   p: Parameter,
   path: string,
-  { dials, moved }: Evaluation,
-): number => (moved(path, p, resolve(look, s, dials, moved)) as number) / 100;
+  at: Evaluation,
+): number => (at.moved(path, p, resolve(look, s, at.dials, at)) as number) / 100;
 
 /**
  * The values of a list of parameters after all movers; defaults where there is no setting. `path`
@@ -96,18 +97,20 @@ function valuesOf(
   parameters: readonly Parameter[],
   settings: Record<string, Setting>,
   path: string,
-  { dials, moved }: Evaluation,
+  at: Evaluation,
 ): Values {
   const set = withDefaults(
     { parameters },
     Object.fromEntries(
       Object.entries(settings).map(([id, s]) => [
         id,
-        held(parameters, id, resolve(look, s, dials, moved)),
+        held(parameters, id, resolve(look, s, at.dials, at)),
       ]),
     ),
   );
-  return Object.fromEntries(parameters.map((p) => [p.id, moved(`${path}/${p.id}`, p, set[p.id]!)]));
+  return Object.fromEntries(
+    parameters.map((p) => [p.id, at.moved(`${path}/${p.id}`, p, set[p.id]!)]),
+  );
 }
 
 /** A linked number may exceed its own range. */

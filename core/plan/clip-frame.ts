@@ -19,11 +19,13 @@ import {
   type Size,
   retimeOf,
   timeOf,
+  tracedPins,
 } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
 import { type DialValues, type LookDocument, underLook } from '../look';
 import type { FrameIndex } from '../time';
+import { placeOn } from '../trace';
 import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
@@ -61,6 +63,7 @@ export function clipFrame(
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
   const time = timeOf({ ...own, pins: own.pins ?? {} });
+  const traced = tracedPins(own.pins ?? {});
   const made = new Map<FrameIndex, ClipFrame>();
   const at = (index: FrameIndex): ClipFrame | undefined => {
     const known = made.get(index);
@@ -70,6 +73,11 @@ export function clipFrame(
     const { own: raw, others, parts } = source;
     const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
     const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
+    const placesAt = (moment: number) =>
+      pointsOf(raw.format, clip, size, (trace) => {
+        const track = own.found?.tracks?.[trace];
+        return track && placeOn(track, moment, own.cuts);
+      });
     const placed: { [K in FrameAssetId]?: PlacedParts[K] } = {};
     const fresh: ClipFrame = {
       bedrock: bedrockOf(raw, clip, size),
@@ -77,7 +85,11 @@ export function clipFrame(
       frame: index,
       time,
       encoding: clip.encoding,
-      points: pointsOf(raw.format, clip, size.width, size.height),
+      points: placesAt(index),
+      followed:
+        traced.length > 0
+          ? { pins: new Set(traced), after: (n) => placesAt(index + n) }
+          : undefined,
       whole: clip.whole
         ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) }
         : undefined,

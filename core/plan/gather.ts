@@ -15,6 +15,7 @@ import {
   footageFrame,
   type OtherFrame,
   asPinned,
+  tracesNamed,
 } from '../clip';
 import type { RawFrame } from '../image';
 import type { DialValues, LookDocument } from '../look';
@@ -46,6 +47,8 @@ export interface GatherSource {
     look: LookDocument,
     frame: FrameIndex,
   ) => Soon<WholeAssets[K]>;
+  /** The tracks of traces, of those that are there. */
+  readonly tracks?: (traces: readonly string[]) => Soon<WholeAssets['tracks']>;
   readonly pins: readonly PinSource[];
   /** Told of everything that will be asked for, before it is. */
   readonly prepare?: (wanted: Wanted) => Soon<void>;
@@ -94,7 +97,7 @@ export async function gather(
   source: GatherSource,
   { dials = {}, also }: { dials?: DialValues; also?: Partial<Wanted['parts']> } = {},
 ): Promise<Gathered> {
-  const found = await wholeFor(looks, frame, source);
+  const found = await wholeFor(looks, clip, frame, source);
   const asked = looks.map((look) => needs(look, { ...clip, found }, frame, dials));
   const wanted: Wanted = {
     frames: inOrder(asked.flatMap((a) => a.frames)),
@@ -130,13 +133,19 @@ export async function gather(
 /** What looks ask for of the whole footage; the first of several looks that asks decides of what. */
 async function wholeFor(
   looks: readonly (LookDocument | null | undefined)[],
+  { pins }: GatheredClip,
   frame: FrameIndex,
   source: GatherSource,
 ): Promise<WholeAssets | undefined> {
-  const found: { -readonly [K in WholeAssetId]?: WholeAssets[K] } = {};
+  const found: { -readonly [K in keyof WholeAssets]: WholeAssets[K] } = {};
   for (const asset of WHOLE_ASSET_IDS) {
     const look = looks.find((l) => l && asksFor(asset, l));
     if (look) found[asset] = await source.whole(asset, look, frame);
   }
+  const traces = tracesNamed(
+    pins,
+    looks.flatMap((l) => (l?.pins ?? []).map((p) => p.key)),
+  );
+  if (traces.length > 0) found.tracks = await source.tracks?.(traces);
   return Object.keys(found).length > 0 ? found : undefined;
 }

@@ -39,7 +39,15 @@ export function retimedFrame(
     if (!first) return undefined;
     const part: ClipFrame['part'] = (asset) =>
       FRAME_ASSETS[asset].retimed((f) => footage(f)?.part?.(asset), map, frame);
-    const as = { frame, time, at, part };
+    const way = map.at(Math.min(frame + 1, map.frames - 1)) - map.at(frame);
+    const { followed } = first;
+    const as = {
+      ...{ frame, time, at, part },
+      ...(followed && {
+        points: followed.after(share),
+        followed: { ...followed, after: (n: number) => followed.after(share + n * way) },
+      }),
+    };
     const second = share > 0 && !cuts?.includes(whole + 1) ? footage(whole + 1) : undefined;
     if (!second) return { ...first, ...as };
     const motion = between === 'motion' ? first.part?.('motion')?.between?.(share) : undefined;

@@ -28,6 +28,8 @@ export interface ClipFrame {
   readonly encoding?: EncodingId;
   /** The clip's points in the look frame, if it has set any. */
   readonly points?: PointsInFrame;
+  /** Pins that traces move, with their places a number of frames (also fractions) later. */
+  readonly followed?: Followed | undefined;
   /**
    * The whole clip: percentiles of luma for keys that count in them, and its mean colour for
    * colours that contrast with it.
@@ -48,6 +50,12 @@ export interface ClipFrame {
   readonly before?: (how: 'shot' | 'recorded') => ImageNode;
   /** Parts of assets at this frame, as `needs` asked for them; undefined if not made yet. */
   readonly part?: <K extends FrameAssetId>(asset: K) => PlacedParts[K] | undefined;
+}
+
+/** Pins that traces move. */
+export interface Followed {
+  readonly pins: ReadonlySet<string>;
+  readonly after: (frames: number) => PointsInFrame;
 }
 
 /** Pictures of the requested frame. */
@@ -76,6 +84,7 @@ export function evaluationAfter({ look, clip, dials }: Scene, after = 0): Evalua
     frame: frame + after,
     content,
     aspect: bedrock.width / bedrock.height,
+    followed: clip.followed?.after(after),
   });
 }
 

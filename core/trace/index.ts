@@ -5,3 +5,22 @@ export { MOTION_METHOD, motionOfFrames, speedBetween, trackedFrame } from './foo
 export { insideOf, SPEED_PERCENTILE, speedOf } from './speed';
 export { type Tracked, tracked } from './motion';
 export { type Vectors } from './vectors';
+export {
+  Follower,
+  followable,
+  type FollowedSpot,
+  POINTS_METHOD,
+  type Sizes,
+  sizesOf,
+  type Spot,
+} from './points';
+export {
+  type Mark,
+  MARKED,
+  placeOn,
+  type TraceGiven,
+  type Track,
+  trackByHand,
+  trackFollowed,
+  type TrackPlace,
+} from './track';

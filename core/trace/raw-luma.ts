@@ -10,7 +10,13 @@ const halvings = (width: number, height: number): number =>
  * A frame's luma from its samples (0…255 from black to white of the code), at the size for motion
  * measurement.
  */
-export function lumaOf({ format, planes }: RawFrame): Luma {
+export function lumaOf(raw: RawFrame): Luma {
+  let luma = fullLuma(raw);
+  for (let i = 0; i < halvings(raw.format.width, raw.format.height); i++) luma = halved(luma);
+  return luma;
+}
+/** A frame's luma from its samples, at the footage's size. */
+export function fullLuma({ format, planes }: RawFrame): Luma {
   const { width, height, depth, layout, full } = format;
   // Video range from black to white, continued beyond.
   const [black, scale] =
@@ -24,7 +30,5 @@ export function lumaOf({ format, planes }: RawFrame): Luma {
   else
     for (let i = 0; i < data.length; i++)
       data[i] = (a![i]! * 0.2126 + (b ?? a)![i]! * 0.7152 + (c ?? a)![i]! * 0.0722) * scale;
-  let luma: Luma = { width, height, data };
-  for (let i = 0; i < halvings(width, height); i++) luma = halved(luma);
-  return luma;
+  return { width, height, data };
 }

@@ -49,7 +49,7 @@ export async function queueAsset(
       .insert(derivedAssets)
       .values({ hash, kind: asset, method: FRAME_ASSETS[asset].method, ...fresh })
       .onConflictDoUpdate({
-        target: [derivedAssets.hash, derivedAssets.kind, derivedAssets.method],
+        target: [derivedAssets.hash, derivedAssets.kind, derivedAssets.method, derivedAssets.of],
         set: fresh,
       });
     await send('asset', [{ hash, asset, from }], {}, tx);
@@ -90,7 +90,7 @@ export async function assetStates(which: SQL | undefined): Promise<Map<string, A
     .where(which);
   const found = new Map<string, AssetStates>();
   for (const { hash, kind, method, ...state } of rows)
-    if (FRAME_ASSETS[kind]?.method === method)
+    if (kind !== 'track' && FRAME_ASSETS[kind]?.method === method)
       found.set(hash, { ...found.get(hash), [kind]: state });
   return found;
 }

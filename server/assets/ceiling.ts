@@ -1,5 +1,5 @@
 /** Assets take room up to a ceiling; those used least lately go first and are made again when asked for. */
-import { and, asc, eq, not, sql } from 'drizzle-orm';
+import { and, asc, eq, ne, not, sql } from 'drizzle-orm';
 import type { FrameAssetId } from '../../core';
 import { mostAssets } from '../config/settings';
 import { db, tables } from '../database';
@@ -23,14 +23,19 @@ export async function noteUse(hash: string, asset: FrameAssetId): Promise<void> 
     .where(assetRow(hash, asset));
 }
 
+/** Tracks are small and stay. */
+const isMadeAgain = ne(derivedAssets.kind, 'track');
+
 /** Assets that were made before their bytes were noted. */
 async function measureOlder(): Promise<void> {
-  const unknown = and(eq(derivedAssets.state, 'done'), eq(derivedAssets.bytes, 0));
-  for (const { hash, kind } of await db().select().from(derivedAssets).where(unknown))
+  const unknown = and(isMadeAgain, eq(derivedAssets.state, 'done'), eq(derivedAssets.bytes, 0));
+  for (const { hash, kind } of await db().select().from(derivedAssets).where(unknown)) {
+    if (kind === 'track') continue;
     await db()
       .update(derivedAssets)
       .set({ bytes: Math.max(1, await bytesTaken(hash, kind)) })
       .where(assetRow(hash, kind));
+  }
 }
 
 /** Removes finished assets until the ceiling is met, but not the one just made. */
@@ -50,7 +55,7 @@ export async function makeRoomForAssets(fresh: {
     .where(and(eq(derivedAssets.state, 'done'), not(assetRow(fresh.hash, fresh.asset))))
     .orderBy(asc(derivedAssets.used));
   for (const { hash, kind, bytes } of oldest) {
-    if (over <= 0) return;
+    if (over <= 0 || kind === 'track') return;
     // Its row first: a page that asks meanwhile has it made again.
     await db().delete(derivedAssets).where(assetRow(hash, kind));
     await removeParts(hash, kind);

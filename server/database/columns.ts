@@ -21,6 +21,8 @@ export interface ItemSubject extends ShownDecisions {
   readonly cuts: readonly number[];
   /** Settings of the footage of its pins, by the pin's key. */
   readonly beside: Readonly<Record<string, PinFootage>>;
+  /** Names of the tracks of the traces that its pins take, by the traces' ids. */
+  readonly tracks: Readonly<Record<string, string>>;
 }
 
 /** Decisions as stored, with those that did not exist then. */
@@ -32,10 +34,12 @@ export function keptDecisions(saved: Partial<ClipDecisions> = {}): KeptDecisions
 export const itemSubject = ({
   cuts = [],
   beside = {},
+  tracks = {},
   ...saved
 }: Partial<ItemSubject> & Pick<ItemSubject, 'encoding'>): ItemSubject => ({
   ...shownOf(decided(saved)),
   cuts,
+  tracks,
   beside: Object.fromEntries(
     Object.entries(beside).map(([key, of]) => [
       key,

@@ -30,6 +30,7 @@ import type {
   FrameAssetId,
   LookDocument,
 } from '../../core';
+import type { TraceGiven } from '../../core/trace';
 import { upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Footage, FootageFacts } from '../media/footage';
@@ -173,9 +174,13 @@ export const derivedAssets = pgTable(
     hash: text()
       .notNull()
       .references(() => footage.hash, { onDelete: 'cascade' }),
-    kind: text().$type<FrameAssetId>().notNull(),
+    kind: text().$type<FrameAssetId | 'track'>().notNull(),
     /** Method with its version; another method is another asset. */
     method: text().notNull(),
+    /** Digest of what it is made from besides the footage; empty where there is nothing. */
+    of: text().notNull().default(''),
+    /** What it is made from besides the footage. */
+    given: jsonb().$type<TraceGiven>(),
     state: workState().notNull().default('waiting'),
     /** 0…1. */
     progress: real().notNull().default(0),
@@ -185,7 +190,25 @@ export const derivedAssets = pgTable(
     /** When it was last read or asked for. */
     used: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
-  (t) => [primaryKey({ columns: [t.hash, t.kind, t.method] })],
+  (t) => [primaryKey({ columns: [t.hash, t.kind, t.method, t.of] })],
+);
+
+/** What people traced in footage: marks, never what was found from them. */
+export const traces = pgTable(
+  'traces',
+  {
+    id: id(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    hash: text()
+      .notNull()
+      .references(() => footage.hash, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    given: jsonb().$type<TraceGiven>().notNull(),
+    created: created(),
+  },
+  (t) => [index().on(t.projectId, t.hash)],
 );
 
 /** Statistics of footage or a part of it, in an encoding. */

@@ -8,7 +8,9 @@ import {
   type LookDocument,
   shownOf,
   underLook,
+  tracesNamed,
 } from '../../core';
+import { tracksNow } from '../traces/traces';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
@@ -48,6 +50,8 @@ export async function bakeFrames(
   if (first > last || last >= lengthOf(underLook({ ...clip.footage.facts, ...shown }, look)))
     return false;
   const beside = await pinFootageOf(projectId, look, shown.pins);
+  const keys = (look?.pins ?? []).map((p) => p.key);
+  const tracks = await tracksNow(tracesNamed(shown.pins, keys));
   const id = await db().transaction(async (tx) => {
     const old = tx
       .select({ id: deliveryItems.deliveryId })
@@ -71,7 +75,12 @@ export async function bakeFrames(
         clipId,
         hash,
         look,
-        subject: { ...shown, cuts: cutsDecided(clip.footage.cuts, shown.cutsSaid), beside },
+        subject: {
+          ...shown,
+          cuts: cutsDecided(clip.footage.cuts, shown.cutsSaid),
+          beside,
+          tracks,
+        },
         first,
         frames: last - first + 1,
       })

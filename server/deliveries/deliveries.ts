@@ -12,7 +12,11 @@ import {
   shownOf,
   underLook,
   withTrims,
+  tracesNamed,
+  type ClipPins,
+  type LookDocument,
 } from '../../core';
+import { openTracks, tracksNow } from '../traces/traces';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { chunkLengthOf, startItem } from './cutting';
@@ -33,10 +37,30 @@ export interface Wanted {
 
 /** The format of a delivery cannot hold a clip. */
 export class CannotHold extends Error {}
+/** A trace that a clip's pins name is not followed yet. */
+export class NotFollowed extends Error {}
+
+/**
+ * The tracks of the traces that a look's pins on a clip name, as they stand: later marks do not
+ * change a delivery. Throws `NotFollowed`.
+ */
+async function tracksFor(
+  { name, hash, decided }: { name: string; hash: string; decided: { pins: ClipPins } },
+  look: LookDocument | null | undefined,
+): Promise<Record<string, string>> {
+  const keys = (look?.pins ?? []).map((p) => p.key);
+  const names = await tracksNow(tracesNamed(decided.pins, keys));
+  const there = (await openTracks(hash, names)) ?? {};
+  if (Object.keys(names).some((id) => !there[id]))
+    throw new NotFollowed(
+      `${name}: a trace that its pins take is not followed to its end. Wait until it is, or begin it again on the Bench.`,
+    );
+  return names;
+}
 
 /**
  * Stores a delivery with the current state of its clips, and queues its chunks. Returns its id;
- * undefined if a clip is not in the project. Throws `CannotHold`.
+ * undefined if a clip is not in the project. Throws `CannotHold`, `NotFollowed`.
  */
 export async function deliver(projectId: string, wanted: Wanted): Promise<string | undefined> {
   const rows = await db().query.clips.findMany({
@@ -52,6 +76,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
   const looks = rows.map(
     (c) => c.version && withTrims(c.version.document, c.decided.trims[c.version.lookId]),
   );
+  const tracks = await Promise.all(rows.map((c, i) => tracksFor(c, looks[i])));
   const beside = await Promise.all(
     rows.map((c, i) => pinFootageOf(projectId, looks[i], c.decided.pins)),
   );
@@ -62,6 +87,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       ...shownOf(c.decided),
       cuts: cutsDecided(c.footage.cuts, c.decided.cutsSaid),
       beside: beside[i]!,
+      tracks: tracks[i]!,
     },
     first: 0,
     frames: lengthOf(underLook({ ...c.footage.facts, ...shownOf(c.decided) }, looks[i])),

@@ -9,6 +9,7 @@ import { anyBaked, bakedSamples } from '../media/baked';
 import { readAs } from '../media/footage';
 import { FootageReader } from '../media/footage-reader';
 import { storedParts } from '../media/parts';
+import { openTracks } from '../traces/traces';
 import { openPinFootage } from '../clips/pin-footage';
 import { frameBytes, frameKey, type FrameSpec, renderFrame } from '../render';
 import { statisticsFor } from '../footage/statistics';
@@ -78,7 +79,7 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     item.look,
     place,
     facts,
-    spec,
+    { ...spec, tracks: await openTracks(item.hash, subject.tracks) },
     await openPinFootage(subject.beside, engine),
     {},
     storedParts(facts.hash, 'motion'),

@@ -14,7 +14,9 @@ import {
   underLook,
   cutsDecided,
   shownOf,
+  tracesNamed,
 } from '../../core';
+import { openTracks, tracksNow } from '../traces/traces';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { inspectedAs, pinFootageReads } from './inspections';
@@ -87,11 +89,12 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     frames: facts.frames,
     whole,
   };
+  const names = await tracksNow(tracesNamed(shown.pins, Object.keys(shown.pins)));
   const beside = new FootageReader(
     look,
     place,
     facts,
-    shown,
+    { ...shown, tracks: await openTracks(clip.hash, names) },
     await openPinFootage(await pinFootageOf(project.id, look, clip.decided.pins), engine),
     {},
     storedParts(facts.hash, 'motion'),

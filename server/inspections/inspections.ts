@@ -8,8 +8,10 @@ import {
   type PinnedFootage,
   type ClipPins,
   subjectKey,
+  tracesNamed,
 } from '../../core';
 import type { KeptDecisions } from '../database/columns';
+import { tracksNow } from '../traces/traces';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { send } from '../jobs/queue';
@@ -17,7 +19,11 @@ import { send } from '../jobs/queue';
 const { clips, inspections } = tables;
 
 /** Settings of other clips of projects that pins name. */
-export type Reads = readonly (PinnedFootage & { readonly projectId: string })[];
+export interface Reads {
+  readonly footage: readonly (PinnedFootage & { readonly projectId: string })[];
+  /** Names of tracks by the ids of their traces. */
+  readonly tracks: Readonly<Record<string, string>>;
+}
 
 /** What names a clip's subject. */
 interface Inspected {
@@ -28,12 +34,14 @@ interface Inspected {
   readonly project: { readonly width: number; readonly height: number };
   readonly version: { readonly id: string; readonly lookId: string } | null;
 }
-/** Settings of the footage that clips' pins name; empty for clips without such pins. */
+/** What clips' pins name: settings of footage, and tracks of traces. */
 export async function pinFootageReads(
   subjects: readonly Pick<Inspected, 'projectId' | 'decided'>[],
 ): Promise<Reads> {
-  const hashes = subjects.flatMap((s) => pinnedHashes(s.decided.pins));
-  if (hashes.length === 0) return [];
+  const all = subjects.map((s) => s.decided.pins);
+  const tracks = await tracksNow(all.flatMap((p) => tracesNamed(p, Object.keys(p))));
+  const hashes = all.flatMap(pinnedHashes);
+  if (hashes.length === 0) return { footage: [], tracks };
   const rows = await db().query.clips.findMany({
     where: and(
       inArray(clips.projectId, [...new Set(subjects.map((s) => s.projectId))]),
@@ -42,7 +50,14 @@ export async function pinFootageReads(
     columns: { projectId: true, hash: true, decided: true },
     orderBy: [asc(clips.hash), asc(clips.place)],
   });
-  return rows.map(({ projectId, hash, decided }) => ({ projectId, hash, ...pictureOf(decided) }));
+  return {
+    footage: rows.map(({ projectId, hash, decided }) => ({
+      projectId,
+      hash,
+      ...pictureOf(decided),
+    })),
+    tracks,
+  };
 }
 const pinnedHashes = (pins: ClipPins): string[] =>
   Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
@@ -60,8 +75,9 @@ export const inspectedAs = (
     footage: (named) =>
       pinned(
         named,
-        reads.filter((r) => r.projectId === projectId),
+        reads.footage.filter((r) => r.projectId === projectId),
       ),
+    tracks: (trace) => reads.tracks[trace],
     method: [INSPECTION_METHOD, project.width, project.height],
   });
 

@@ -25,6 +25,8 @@ export interface Jobs {
   };
   readonly inspect: { readonly clipId: string; readonly of: string };
   readonly asset: { readonly hash: string; readonly asset: FrameAssetId; readonly from: number };
+  /** Follows all traces of the footage that wait for it. */
+  readonly track: { readonly hash: string };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
 /** Name of a queue. */
@@ -39,6 +41,7 @@ export const TRIES: Record<JobName, number> = {
   measure: 3,
   inspect: 3,
   asset: 3,
+  track: 3,
   join: 4,
 };
 /**
@@ -57,6 +60,7 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   measure: again(2),
   inspect: again(2),
   asset: again(2),
+  track: again(2),
   join: again(1),
 };
 /** Message about a full disk, and the delay before another try, seconds. */

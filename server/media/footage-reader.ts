@@ -23,6 +23,7 @@ import {
   type SourceFrames,
   type Speeds,
   underLook,
+  type WholeAssets,
 } from '../../core';
 import { frames, rawKey } from './decode';
 import { type Footage, sourceFrame } from './footage';
@@ -187,7 +188,7 @@ export class FootageReader {
     private readonly look: LookDocument | null | undefined,
     place: Place,
     facts: Footage,
-    private readonly clip: GatheredClip,
+    private readonly clip: GatheredClip & { readonly tracks?: WholeAssets['tracks'] },
     others: Readonly<Record<string, Other>>,
     private readonly dials: DialValues = {},
     private readonly pairs?: PartStore,
@@ -241,6 +242,7 @@ export class FootageReader {
     const source: GatherSource = {
       ...own,
       whole: (_, look, at) => this.speedsUpTo(look, at),
+      tracks: () => this.clip.tracks,
       pins: this.pins.map(({ key, pin, other: { facts, clip }, reader }) => ({
         key,
         pin,

@@ -1,8 +1,19 @@
 /** Projects, and the copying of their clips. */
+import { randomUUID } from 'node:crypto';
 import { and, count, desc, eq, sql } from 'drizzle-orm';
+import type { ClipPins } from '../../core';
 import { db, tables } from '../database';
 
-const { projects, clips } = tables;
+const { projects, clips, traces } = tables;
+
+/** Pins with the traces of a copy in place of those it was made from. */
+const withTraces = (pins: ClipPins, names: ReadonlyMap<string, string>): ClipPins =>
+  Object.fromEntries(
+    Object.entries(pins).map(([key, all]) => [
+      key,
+      all.map((p) => ('trace' in p ? { trace: names.get(p.trace) ?? p.trace } : p)),
+    ]),
+  );
 
 /** Creates a project; returns its id. */
 export async function makeProject(
@@ -73,10 +84,20 @@ export async function copyProject(id: string): Promise<string | undefined> {
       .values({ name: `${name.slice(0, 75)} copy`, width, height, rateNum, rateDen })
       .returning({ id: projects.id });
     const own = await tx.select().from(clips).where(eq(clips.projectId, id));
-    if (own.length > 0)
+    const traced = await tx.select().from(traces).where(eq(traces.projectId, id));
+    const names = new Map(traced.map((t) => [t.id, randomUUID()]));
+    if (traced.length > 0)
       await tx
-        .insert(clips)
-        .values(own.map(({ id: _, created: __, ...c }) => ({ ...c, projectId: made!.id })));
+        .insert(traces)
+        .values(traced.map((t) => ({ ...t, id: names.get(t.id)!, projectId: made!.id })));
+    if (own.length > 0)
+      await tx.insert(clips).values(
+        own.map(({ id: _, created: __, decided, ...c }) => ({
+          ...c,
+          decided: { ...decided, pins: withTraces(decided.pins, names) },
+          projectId: made!.id,
+        })),
+      );
     return made!.id;
   });
 }

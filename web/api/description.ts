@@ -67,6 +67,18 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
   '/api/clips/{clip}/progressive': {
     post: ['Has interlaced footage made progressive, as a clip of its own.', 'NewProgressive'],
   },
+  '/api/clips/{clip}/traces': {
+    post: ['Traces something in a clip’s footage, from marks on it.', 'NewTrace'],
+  },
+  '/api/traces/{trace}': {
+    patch: ['Changes a trace’s name or marks, or whether they are followed.', 'TracePart'],
+    delete: ['Takes a trace away, and from the pins that take it.'],
+  },
+  '/api/traces/{trace}/track': {
+    get: ['Where a trace lies on each frame of the footage, and how sure that is.'],
+    post: ['Follows a trace that was stopped.'],
+    delete: ['Stops following a trace.'],
+  },
   '/api/clips/{clip}/assets/{asset}': {
     get: ['What is found in all of a clip’s footage, such as the speeds of what moves, in lines.'],
     post: [

@@ -3,6 +3,7 @@ import { and, asc, desc, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-
 import { cutsDecided, deliveryFormat, type FormatId, isRetimed, soundLeftOut } from '../../core';
 import type { Retime } from '../../core/time';
 import { assetStates } from '../../server/assets/assets';
+import { tracedIn, tracesOf } from '../../server/traces/traces';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
 import { statisticsOf } from '../../server/footage/statistics';
@@ -37,6 +38,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     rows.map(({ id, hash, decided }) => ({ id, hash, ...decided })),
   );
   const assets = await assetStates(which);
+  const traces = await tracesOf([...new Set(rows.map((r) => r.project.id))]);
   const reads = await pinFootageReads(rows);
   return rows.map(({ footage, version, project, inspection, decided, ...c }) => {
     const { facts, cuts } = footage;
@@ -68,6 +70,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       },
       statistics: statistics.get(c.id) ?? null,
       assets: assets.get(c.hash) ?? {},
+      traces: traces.get(tracedIn(project.id, c.hash)) ?? [],
       warnings: facts.warnings ?? [],
       missing: facts.missing ?? 0,
       bytes: facts.bytes,

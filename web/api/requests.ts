@@ -9,6 +9,7 @@ import {
   IsIn,
   IsInt,
   IsNotEmpty,
+  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -27,6 +28,7 @@ import {
   EFFORTS,
   FORMAT_IDS,
   type FormatId,
+  type Mark,
   mayBeNone,
 } from '../../core';
 
@@ -75,6 +77,40 @@ export class NewProgressive {
 export class AssetFrom {
   /** The frame to start with. */
   @IsInt() @Min(0) @Max(10_000_000) from!: number;
+}
+class MarkNumbers implements Mark {
+  @IsInt() @Min(0) @Max(10_000_000) frame!: number;
+  /** Shares of the picture; places a little outside are allowed. */
+  @IsNumber() @Min(-1) @Max(2) x!: number;
+  @IsNumber() @Min(-1) @Max(2) y!: number;
+}
+const MOST_MARKS = 2000;
+/** A new trace. */
+export class NewTrace {
+  @IsString() @IsNotEmpty({ message: 'a trace needs a name' }) @MaxLength(60) name!: string;
+  @IsBoolean() follow!: boolean;
+  @IsArray()
+  @ArrayMinSize(1, { message: 'a trace needs a mark' })
+  @ArrayMaxSize(MOST_MARKS)
+  @ValidateNested({ each: true })
+  @Type(() => MarkNumbers)
+  marks!: MarkNumbers[];
+}
+/** Changes of a trace. */
+export class TracePart {
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty({ message: 'a trace needs a name' })
+  @MaxLength(60)
+  name?: string;
+  @IsOptional() @IsBoolean() follow?: boolean;
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(1, { message: 'a trace needs a mark: take the trace away instead' })
+  @ArrayMaxSize(MOST_MARKS)
+  @ValidateNested({ each: true })
+  @Type(() => MarkNumbers)
+  marks?: MarkNumbers[];
 }
 const KEPT_AS = ['page', 'yuv420p', 'gbrp16le'] as const;
 /** A request to bake frames. */

@@ -60,6 +60,7 @@ export function pictureName({ clip, look }: LookPicture, project: ProjectView): 
       const found = other(hash);
       return found && { ...found, measured: found.statistics?.plate };
     },
+    tracks: (id) => clip.traces.find((t) => t.id === id)?.of,
     method: [
       ...[BUILD, project.width, project.height, LINES],
       ...[clip.statistics !== null, assetsMade(clip), measured],

@@ -2,6 +2,8 @@ import { Component, type ReactNode } from 'react';
 
 interface Props {
   readonly children: ReactNode;
+  /** What could not be shown, for people. Default: the whole place. */
+  readonly of?: string;
 }
 interface State {
   readonly broken: Error | null;
@@ -18,7 +20,10 @@ export class Boundary extends Component<Props, State> {
     if (!broken) return this.props.children;
     return (
       <div role="alert" className="p-6 flex flex-col items-start gap-2">
-        <p>This place could not be shown ({broken.message}). What you did is kept.</p>
+        <p>
+          {this.props.of ?? 'This place'} could not be shown ({broken.message}). What you did is
+          kept.
+        </p>
         <button className="word framed" onClick={() => this.setState({ broken: null })}>
           try again
         </button>

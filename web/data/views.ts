@@ -8,6 +8,7 @@ import type {
   FrameAssetId,
   FrameFormat,
   LookDocument,
+  Mark,
 } from '../../core';
 import type { Rate, Retime } from '../../core/time';
 
@@ -20,6 +21,20 @@ export interface InspectionView {
   /** Whether it is of the clip in its current state. */
   readonly current: boolean;
   readonly flags: readonly Flag[];
+  readonly error: string | null;
+}
+/** A trace of a clip's footage: marks that people gave, and the state of the track made from them. */
+export interface TraceView {
+  readonly id: string;
+  readonly name: string;
+  /** Whether what lies under the marks is followed. */
+  readonly follow: boolean;
+  readonly marks: readonly Mark[];
+  /** Name of the track: it changes with the marks. */
+  readonly of: string;
+  readonly state: WorkState;
+  /** 0…1. */
+  readonly progress: number;
   readonly error: string | null;
 }
 /** A clip, with what is decided about it. */
@@ -59,6 +74,8 @@ export interface ClipView extends Omit<ClipDecisions, 'version'> {
       readonly error: string | null;
     };
   };
+  /** What is traced in its footage. */
+  readonly traces: readonly TraceView[];
   /** Doubts about the file, as text. */
   readonly warnings: readonly string[];
   /** Frames at its end that cannot be read. */

@@ -20,6 +20,7 @@ import {
   placeInLookFrame,
   placeInTarget,
   type Point,
+  type TracedPlace,
 } from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
 
@@ -69,12 +70,18 @@ const endsOf = (v: PlacePin | LinePin): Point[] =>
       ]
     : [[v.x, v.y]];
 /** A clip's values of a pin as places in the frame (both ends of lines). */
-export const placesOf = (pin: PinAsk, c: ClipView, p: Seen): Point[] =>
-  (c.pins[pin.key] ?? []).flatMap((v) =>
-    'x' in v
-      ? endsOf(v).map((at) => placeInTarget(placeInFrame(at, framingOf(c, p)), p.framed))
-      : [],
-  );
+export const placesOf = (
+  pin: PinAsk,
+  c: ClipView,
+  p: Seen,
+  traced: TracedPlace = () => undefined,
+): Point[] =>
+  (c.pins[pin.key] ?? []).flatMap((v) => {
+    const at = 'trace' in v ? traced(v.trace) : v;
+    return at && 'x' in at
+      ? endsOf(at).map((end) => placeInTarget(placeInFrame(end, framingOf(c, p)), p.framed))
+      : [];
+  });
 
 /** Pins with a value added, or replaced if the pin holds only one. */
 export const withPin = (pins: ClipPins, { key, many }: PinAsk, value: PinValue): ClipPins => ({
@@ -106,7 +113,7 @@ const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).
 export function pinWords(
   pin: PinAsk,
   pins: ClipPins,
-  project?: Pick<ProjectView, 'clips' | 'plates'>,
+  project?: Partial<Pick<ProjectView, 'clips' | 'plates'> & Pick<ClipView, 'traces'>>,
   /** The frame of the clip at which a frame of its footage is shown. */
   seenAt: (frame: number) => number = (f) => f,
 ): string {
@@ -128,6 +135,25 @@ export function pinWords(
         ? `${percents(v.x, v.y)} to ${percents(v.x2, v.y2)} %`
         : 'x' in v
           ? `${percents(v.x, v.y)} %`
-          : [nameOf(v.hash), `from frame ${v.start}`].filter(Boolean).join(' ');
+          : 'trace' in v
+            ? `as ${project?.traces?.find((t) => t.id === v.trace)?.name ?? 'a trace'} goes`
+            : [nameOf(v.hash), `from frame ${v.start}`].filter(Boolean).join(' ');
   return all.map(words).join(', ');
+}
+
+/**
+ * The next clip after one that lacks a pin a look asks for, all around: among those that wear the
+ * look, or among all if none does.
+ */
+export function nextLacking(
+  look: Asking,
+  lookId: string,
+  clips: readonly ClipView[],
+  after: string,
+): ClipView | undefined {
+  const wearing = clips.filter((c) => c.look?.lookId === lookId),
+    among = wearing.length > 0 ? wearing : clips;
+  const from = clips.findIndex((c) => c.id === after);
+  const inOrder = [...clips.slice(from + 1), ...clips.slice(0, Math.max(0, from))];
+  return inOrder.find((c) => among.includes(c) && lackingPins(look, c.pins).length > 0);
 }

@@ -38,6 +38,8 @@ export interface EngineClip
   readonly scope: string;
   /** Statistics of the whole clip, once measured. */
   readonly whole: WholeClip | null;
+  /** Names of the tracks that are made, by the ids of their traces. */
+  readonly tracks: Readonly<Record<string, string>>;
   /** Share of each asset of its footage that is made, 0…1. */
   readonly made: Readonly<Record<FrameAssetId, number>>;
 }

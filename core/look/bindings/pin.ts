@@ -32,7 +32,11 @@ export const pin = binding<'pin'>({
       ? []
       : [{ path, message: `a ${asked.kind} pin cannot set a ${p.kind}` }];
   },
-  resolve: (s) => shaped(s.shape, CENTRE),
+  resolve(s, _, { at }) {
+    const place = at.placeOf?.(s.pin, s.nth ?? 0);
+    if (place?.length === 4) return place;
+    return shaped(s.shape, place ?? CENTRE);
+  },
   pruned: (s, look) =>
     look.pins?.some((p) => p.key === s.pin && (p.kind === 'point' || p.kind === 'line'))
       ? s

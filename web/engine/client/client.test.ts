@@ -139,7 +139,16 @@ describe("the engine's page side", () => {
 
   it('starts an engine that ended anew with clips and views, three times; no question stays open', async () => {
     const client = new EngineClient('bt709');
-    client.clips([{ id: 'a', hash: 'a', role: 'clip', statistics: null } as unknown as ClipView]);
+    client.clips([
+      {
+        id: 'a',
+        hash: 'a',
+        role: 'clip',
+        statistics: null,
+        assets: {},
+        traces: [],
+      } as unknown as ClipView,
+    ]);
     client.request([viewOf('hero')]);
     const asked = [
       client.survey({ clip: 'a', frames: [0], looks: [], width: 8, height: 8 }),
@@ -260,6 +269,8 @@ describe("the engine's page side", () => {
       hash: id,
       role: 'clip',
       statistics: null,
+      assets: {},
+      traces: [],
     })) as unknown as [ClipView, ClipView];
     client.clips([a, b]);
     const moved = { ...b, fit: 'fill' as const };
@@ -279,6 +290,11 @@ describe("the engine's page side", () => {
       hash: 'h',
       statistics: { tones: {}, magenta: 0, warmth: 0, plate: { black: 0.1, white: 0.9 } },
       plate: null,
+      assets: { motion: { state: 'running', progress: 0.5, error: null } },
+      traces: [
+        { id: 't', of: 'track', state: 'done' },
+        { id: 'u', of: 'other', state: 'waiting' },
+      ],
     };
     client.clips([
       { ...clip, role: 'clip' },
@@ -290,5 +306,8 @@ describe("the engine's page side", () => {
       { black: 0.1, white: 0.9 },
       { black: 0, white: 1 },
     ]);
+    // And what is made of its assets, and the tracks that are.
+    const [first] = Silent.latest.of('setup')[0]!.clips;
+    expect([first!.made, first!.tracks]).toEqual([{ motion: 0.5 }, { t: 'track' }]);
   });
 });

@@ -160,7 +160,7 @@ export class EngineClient {
   clips(clips: readonly ClipView[], scope = ''): void {
     const news = clips.filter((c) => this.told.get(c.id)?.clip !== c);
     news.forEach((c) => this.told.set(c.id, { clip: c, scope }));
-    const facts = news.map(({ statistics, assets, ...c }) => ({
+    const facts = news.map(({ statistics, assets, traces, ...c }) => ({
       ...shownOf(c),
       scope,
       plate: c.role === 'plate' ? (c.plate ?? statistics?.plate ?? null) : null,
@@ -179,6 +179,7 @@ export class EngineClient {
         magenta: statistics.magenta,
         warmth: statistics.warmth,
       },
+      tracks: Object.fromEntries(traces.filter((t) => t.state === 'done').map((t) => [t.id, t.of])),
       made: byAsset((a) => assets[a]?.progress ?? 0),
     }));
     this.setup(facts);

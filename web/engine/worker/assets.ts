@@ -9,6 +9,7 @@ import {
   type LookDocument,
   matteCovering,
   type Parts,
+  type Track,
   WHOLE_ASSETS,
   type WholeAssetId,
   type WholeAssets,
@@ -23,6 +24,10 @@ export class Assets {
   private bytes = 0;
   /** Share of an asset that was made when a part was missing. */
   private readonly missed = new Map<string, number>();
+  private readonly followed = new Map<
+    string,
+    { readonly of: string; readonly track: Promise<Track | undefined> }
+  >();
   private readonly wholes = new Map<
     string,
     { readonly of: string; readonly value: Promise<WholeAssets[WholeAssetId]> }
@@ -50,6 +55,24 @@ export class Assets {
     );
     this.wholes.set(key, { of, value });
     return value;
+  }
+
+  /** The tracks of a clip's traces, of those that are made. */
+  async tracks(clip: EngineClip, traces: readonly string[]): Promise<WholeAssets['tracks']> {
+    const all = await Promise.all(
+      traces.map(async (trace) => {
+        const of = clip.tracks[trace];
+        const last = this.followed.get(trace);
+        // Until another track is made, the one before stands in.
+        if (of === undefined || last?.of === of) return [trace, await last?.track] as const;
+        const track = fetch(`/api/traces/${trace}/track?of=${of}`).then(async (a) =>
+          a.ok ? ((await a.json()) as Track) : undefined,
+        );
+        this.followed.set(trace, { of, track });
+        return [trace, await track] as const;
+      }),
+    );
+    return Object.fromEntries(all.flatMap(([trace, track]) => (track ? [[trace, track]] : [])));
   }
 
   /** Fetches parts together, so that they are at hand one by one afterwards. */

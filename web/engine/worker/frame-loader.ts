@@ -97,6 +97,7 @@ export class FrameLoader {
       frame: read(clip),
       part: (asset, at) => this.assets.part(clip, asset, at),
       whole: (asset, look) => this.assets.whole(clip, asset, look),
+      tracks: (traces) => this.assets.tracks(clip, traces),
       pins: this.besides(clip, shot).map(([key, pin, other]) => ({
         key,
         pin,

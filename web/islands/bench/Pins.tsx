@@ -13,8 +13,13 @@ import type { ClipView, ProjectView } from '../../data/views';
 import { FootageChooser } from '../../components/FootageChooser';
 import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../../domain/pins';
 import { useAsking, useBench, useStill } from './context';
+import { TraceOfPin } from './TraceOfPin';
 
 interface Props {
+  readonly onTrouble: (text: string) => void;
+  /** The next clip that lacks a pin, if there is one. */
+  readonly lacking?: ClipView | undefined;
+  readonly onHero?: (clip: string) => void;
   readonly hero: ClipView;
   readonly project: ProjectView;
   readonly frame: number;
@@ -22,7 +27,7 @@ interface Props {
 }
 
 /** The pins that the look asks for, and the hero's values. */
-export function Pins({ hero, project, frame, onPins }: Props) {
+export function Pins({ hero, project, frame, onPins, onTrouble, lacking, onHero }: Props) {
   const look = useAsking(),
     change = useBench((s) => s.change);
   const pins = look.pins ?? [];
@@ -54,14 +59,38 @@ export function Pins({ hero, project, frame, onPins }: Props) {
       </div>
       <ul>
         {pins.map((p) => (
-          <PinRow key={p.key} pin={p} hero={hero} project={project} frame={frame} onPins={onPins} />
+          <PinRow
+            key={p.key}
+            pin={p}
+            hero={hero}
+            project={project}
+            frame={frame}
+            onPins={onPins}
+            onTrouble={onTrouble}
+          />
         ))}
       </ul>
+      {lacking && onHero && (
+        <button
+          className="word quiet truncate max-w-full"
+          title="The next clip that lacks what the look asks for (J)"
+          onClick={() => onHero(lacking.id)}
+        >
+          next: {lacking.name}
+        </button>
+      )}
     </section>
   );
 }
 
-function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: PinAsk }) {
+function PinRow({
+  pin,
+  hero,
+  project,
+  frame,
+  onPins,
+  onTrouble,
+}: Props & { readonly pin: PinAsk }) {
   const look = useAsking(),
     change = useBench((s) => s.change),
     within = useStill((still) => isAskedWithin(still, pin.key)),
@@ -158,7 +187,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
           </span>
         ) : (
           <span className="num quiet truncate mr-auto" title={name}>
-            {pinWords(pin, hero.pins, undefined, (f) => reachedAt(hero, f))}
+            {pinWords(pin, hero.pins, { traces: hero.traces }, (f) => reachedAt(hero, f))}
           </span>
         )}
         {!isFootage && (
@@ -187,6 +216,16 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
           </button>
         )}
       </div>
+      {pin.kind === 'point' && (
+        <TraceOfPin
+          pin={pin}
+          hero={hero}
+          project={project}
+          frame={frame}
+          onPins={onPins}
+          onTrouble={onTrouble}
+        />
+      )}
     </li>
   );
 }

@@ -10,11 +10,15 @@ import {
   lengthOf,
   timeOf,
   footageAt,
+  momentAt,
+  placeOn,
 } from '../../../core';
+import { Boundary } from '../../data/Boundary';
+import { useTracks } from '../../data/traces';
 import type { Refused } from '../../data/http';
 import type { ClipView, LookView, ProjectView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
-import { placesOf, seenOf, withPin } from '../../domain/pins';
+import { placesOf, seenOf, withPin, nextLacking } from '../../domain/pins';
 import { type AwayFrom, useReferences } from '../../data/queries';
 import { Notice } from '../../components/Head';
 import { useStored } from '../../components/useStored';
@@ -24,7 +28,7 @@ import { useBaking } from './useBaking';
 import { Companions, isRows, pickCompanions, type Rows } from './Companions';
 import { keepHero } from './Compare';
 import { useComparison } from './comparison';
-import { ClipContext, CoveringContext, type HeroFacts, useAsking } from './context';
+import { ClipContext, CoveringContext, type HeroFacts, useAsking, TracksContext } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
@@ -149,6 +153,7 @@ export function Workbench({
         withPin(hero.pins, cue, { frame: footageAt(hero, frame) }),
       );
   };
+  const lacking = nextLacking(look, opened.lookId, project.clips, hero.id);
   const [saving, setSaving] = useState<LookDocument | null>(null);
   const newest = own?.versions[0]?.number;
   /** Somebody else's version, or that the look is gone; not while one's own is being saved. */
@@ -201,12 +206,19 @@ export function Workbench({
     toggleTrimming: () =>
       store.getState().trimFor(store.getState().trimming === null ? hero.id : null),
     setCue,
+    nextLacking: () => lacking && heroes.choose(lacking.id),
     toggleScopes: scopes.toggle,
     zoom,
     setZoom,
     save,
     help: () => setHelp((h) => !h),
   });
+
+  const tracks = useTracks(hero);
+  const traced = (trace: string) => {
+    const track = tracks.get(trace);
+    return track && placeOn(track, momentAt(hero, frame), hero.cuts);
+  };
 
   return (
     <ClipContext value={facts}>
@@ -229,26 +241,42 @@ export function Workbench({
       />
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
-        <CoveringContext value={covering}>
-          <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
-            <Pins hero={hero} project={project} frame={frame} onPins={heroes.setPins} />
-          </Strata>
-        </CoveringContext>
+        <Boundary of="The strata">
+          <CoveringContext value={covering}>
+            <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
+              <TracksContext value={tracks}>
+                <Pins
+                  hero={hero}
+                  project={project}
+                  frame={frame}
+                  onPins={heroes.setPins}
+                  onTrouble={setTrouble}
+                  lacking={lacking}
+                  onHero={heroes.choose}
+                />
+              </TracksContext>
+            </Strata>
+          </CoveringContext>
+        </Boundary>
         <div className="flex-1 min-w-0 flex flex-col">
-          <Dials hero={hero} />
+          <Boundary of="The dials">
+            <Dials hero={hero} />
+          </Boundary>
           <div ref={stage} className="relative flex-1 min-h-0 flex">
-            <Hero
-              shape={[project.width, project.height]}
-              zoom={zoom}
-              onZoom={setZoom}
-              comparing={comparing}
-              before={before}
-              name={hero.name}
-              region={scopes.wanted?.region ?? null}
-              onRegion={scopes.wanted ? scopes.setRegion : undefined}
-              framed={seen.framed}
-              places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen))}
-            />
+            <Boundary of="The picture">
+              <Hero
+                shape={[project.width, project.height]}
+                zoom={zoom}
+                onZoom={setZoom}
+                comparing={comparing}
+                before={before}
+                name={hero.name}
+                region={scopes.wanted?.region ?? null}
+                onRegion={scopes.wanted ? scopes.setRegion : undefined}
+                framed={seen.framed}
+                places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen, traced))}
+              />
+            </Boundary>
             {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}
             {modesOf === null && sheet.open && (
               <Trials sheet={sheet} shape={[project.width, project.height]} />
@@ -267,15 +295,24 @@ export function Workbench({
               />
             )}
           </div>
-          <TimeShelf
-            clip={hero}
-            cues={cuesOf(look, hero)}
-            frame={frame}
-            playing={playing}
-            baking={baking}
-            onFrame={setFrame}
-          />
-          <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
+          <Boundary of="The time shelf">
+            <TimeShelf
+              clip={hero}
+              cues={cuesOf(look, hero)}
+              frame={frame}
+              playing={playing}
+              baking={baking}
+              onFrame={setFrame}
+            />
+          </Boundary>
+          <Boundary of="The companions">
+            <Companions
+              engine={engine}
+              clips={companions}
+              project={project}
+              onHero={heroes.choose}
+            />
+          </Boundary>
           <StatusLine
             engine={engine}
             clip={hero}

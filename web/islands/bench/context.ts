@@ -15,6 +15,7 @@ import {
   type Setting,
   timeOf,
   lengthOf,
+  type Track,
 } from '../../../core';
 import type { ClipTime, Rate } from '../../../core/time';
 import type { ClipView } from '../../data/views';
@@ -128,8 +129,11 @@ export function useMoved(
         ? all
         : { ...all, movers: (all.movers ?? []).filter((m) => m.key === only) };
     const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
-    return at.moved(path, p, resolve(look, setting, at.dials, at.moved));
+    return at.moved(path, p, resolve(look, setting, at.dials, at));
   }, [all, only, path, p, setting, time, frame, hero]);
 }
 /** Key of the layer whose controls these are. */
 export const LayerContext = createContext<string | undefined>(undefined);
+
+/** The tracks of the hero's traces that are made, by the traces' ids. */
+export const TracksContext = createContext<ReadonlyMap<string, Track>>(new Map());

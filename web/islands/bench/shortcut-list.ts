@@ -24,6 +24,7 @@ export const KEYS = [
   ['t', 'T', 'dials set the look, or this clip'],
   ['o', 'O', 'scopes on and off'],
   ['c', 'C', 'set the cue at this frame'],
+  ['j', 'J', 'the next clip that lacks what the look asks for'],
   ['f', 'F', 'fit the picture'],
   ['1', '1', 'one to one'],
   ['plus', '+', 'closer'],

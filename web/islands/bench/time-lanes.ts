@@ -93,7 +93,7 @@ export function curveOf(
     return at.moved(
       target.path,
       found.parameter,
-      resolve(look, found.setting, at.dials, at.moved),
+      resolve(look, found.setting, at.dials, at),
     ) as number;
   });
   return { path: target.path, values };

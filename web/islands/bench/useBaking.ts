@@ -82,6 +82,7 @@ export function useBaking(
         cuts: hero.cuts,
         look: lookRetime ?? null,
         footage: (hash) => pinned(hash, [...project.clips, ...project.plates]),
+        tracks: (trace) => hero.traces.find((t) => t.id === trace)?.of,
         method: [id, statistics, made],
       }),
     [project, hero, id, lookRetime, statistics, made],

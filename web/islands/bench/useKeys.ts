@@ -25,6 +25,7 @@ export interface Acts {
   readonly toggleSheet: () => void;
   readonly toggleTrimming: () => void;
   readonly setCue: () => void;
+  readonly nextLacking: () => void;
   readonly toggleScopes: () => void;
   readonly zoom: Zoom;
   readonly setZoom: (z: Zoom) => void;
@@ -117,6 +118,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
     g: a.toggleSheet,
     t: a.toggleTrimming,
     c: a.setCue,
+    j: a.nextLacking,
     o: a.toggleScopes,
     f: () => a.setZoom(FIT),
     '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),

@@ -3,6 +3,7 @@ import type { CutDecisions, InOut } from '../../../core';
 import type { ClipView } from '../../data/views';
 import { Choice } from '../../components/Choice';
 import { bytes, ENCODING_CHOICES } from '../../domain/words';
+import { Traces } from './Traces';
 import { Cuts } from './Cuts';
 import { InOutFields } from './InOutFields';
 import { Samples } from './Samples';
@@ -85,6 +86,7 @@ export function Facts({
         ))}
       </dl>
       {count === 1 && clip.frames > 1 && <InOutFields clip={clip} onChange={onInOut} />}
+      {count === 1 && <Traces clip={clip} />}
       {count === 1 && clip.frames > 1 && <Cuts clip={clip} onSaid={onCuts} onSplit={onSplit} />}
       {clip.warnings.map((w) => (
         <p key={w} role="alert">

@@ -1,7 +1,7 @@
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { kilnView, projectIn } from '../../../../api/project';
 import { NewDelivery } from '../../../../api/requests';
-import { CannotHold, deliver } from '../../../../../server/deliveries/deliveries';
+import { CannotHold, deliver, NotFollowed } from '../../../../../server/deliveries/deliveries';
 import { cannotMeasure } from '../../../../../core';
 
 /** Deliveries of a project. */
@@ -14,6 +14,7 @@ export const POST = endpoint(async (c) => {
   const { coverage = false, effort = 'usual' } = wanted;
   const made = await deliver(await projectIn(c), { ...wanted, coverage, effort }).catch(
     (e: unknown) => {
+      if (e instanceof NotFollowed) throw new Problem(409, 'Not followed yet', e.message);
       throw e instanceof CannotHold ? new Problem(422, 'No room for coverage', e.message) : e;
     },
   );

@@ -1,0 +1,116 @@
+/** Pins that a trace moves: evaluated at each frame, the same as a fixed place there. */
+import { describe, expect, it } from 'vitest';
+import type { ClipFacts, ClipPins } from '../clip';
+import type { RawFrame } from '../image';
+import { edit, emptyLook, type LookDocument, type Setting } from '../look';
+import { stepOf } from '../steps';
+import { grayFrame } from '../testing';
+import type { Retime } from '../time';
+import { trackByHand } from '../trace';
+import { clipFrame, gather, type GatherSource, needs, plan } from '.';
+
+const TRACE = '7d444840-9dc0-41d1-b245-5ffdce74fad2',
+  OTHER = '8d444840-9dc0-41d1-b245-5ffdce74fad2';
+const FRAMES = 20,
+  W = 32,
+  H = 18;
+const track = trackByHand(
+  [
+    { frame: 0, x: 0.1, y: 0.2 },
+    { frame: 10, x: 0.6, y: 0.7 },
+  ],
+  FRAMES,
+);
+const second = trackByHand([{ frame: 0, x: 0.8, y: 0.8 }], FRAMES);
+const raw = (at: number): RawFrame =>
+  grayFrame(`raw ${at}`, { width: W, height: H }, new Uint8Array(W * H).fill(80));
+const facts = (pins: ClipPins, more: Partial<ClipFacts> = {}): ClipFacts => ({
+  ...{ encoding: 'srgb', fit: 'fill', balance: null, pixelAspect: 1 },
+  ...{ content: 'clip', rate: [25, 1], frames: FRAMES, pins },
+  ...more,
+});
+/** A gradient whose middle is a pin, and what trails it. */
+function lookOn(many = false, back = false): LookDocument {
+  const gradient = edit.newStep(stepOf('radial-gradient')!, []);
+  const on: Setting = { pin: 'sun' };
+  const steps = [{ ...gradient, parameters: { ...gradient.parameters, centre: on } }];
+  const look = edit.addPin(emptyLook('Traced', 3), {
+    key: 'sun',
+    label: 'Sun',
+    kind: 'point',
+    many,
+  });
+  const trail = edit.newStep(stepOf('trail')!, []);
+  return edit.addLayer(look, edit.newLayer('Top', 'clip', [], back ? [...steps, trail] : steps));
+}
+async function planned(look: LookDocument, clip: ClipFacts, frame: number) {
+  const source: GatherSource = {
+    frame: raw,
+    part: () => undefined,
+    whole: () => undefined,
+    tracks: () => ({ [TRACE]: track, [OTHER]: second }),
+    pins: [],
+  };
+  const { sources } = await gather([look], clip, frame, source);
+  return plan(look, clipFrame(sources, clip, frame, { width: W, height: H, look })).result.key;
+}
+const place = (frame: number): ClipPins => {
+  const [x, y] = track.places[frame]!;
+  return { sun: [{ x, y }] };
+};
+const TRACED: ClipPins = { sun: [{ trace: TRACE }] };
+
+describe('a pin that takes a trace', () => {
+  it('is at each frame what a fixed place there would be, to the bit', async () => {
+    for (const frame of [0, 3, 9, 15])
+      expect(await planned(lookOn(), facts(TRACED), frame)).toBe(
+        await planned(lookOn(), facts(place(frame)), frame),
+      );
+    expect(await planned(lookOn(), facts(TRACED), 3)).not.toBe(
+      await planned(lookOn(), facts(place(4)), 3),
+    );
+  });
+
+  it('lies at its own place on every frame that a trail looks back at', async () => {
+    const back = lookOn(false, true);
+    expect(needs(back, facts(TRACED), 12).frames.length).toBeGreaterThan(1);
+    expect(await planned(back, facts(TRACED), 12)).not.toBe(
+      await planned(back, facts(place(12)), 12),
+    );
+  });
+
+  it('repeats what it is bound to for each of several, fixed ones among them', async () => {
+    const both: ClipPins = { sun: [{ trace: TRACE }, { trace: OTHER }] };
+    const [x, y] = second.places[0]!;
+    const fixed: ClipPins = { sun: [...place(5)['sun']!, { x, y }] };
+    const mixed: ClipPins = { sun: [{ trace: TRACE }, { x, y }] };
+    const keys = await Promise.all(
+      [both, fixed, mixed].map((pins) => planned(lookOn(true), facts(pins), 5)),
+    );
+    expect(new Set(keys).size).toBe(1);
+  });
+
+  it('is in the middle until its track is made, and where there is none', async () => {
+    const gone: ClipPins = { sun: [{ trace: TRACE.replace('7d', '6d') }] };
+    expect(await planned(lookOn(), facts(gone), 5)).toBe(
+      await planned(lookOn(), facts({ sun: [{ x: 0.5, y: 0.5 }] }), 5),
+    );
+  });
+
+  it('goes with the footage under a retime, also between its frames', async () => {
+    const retime: Retime = {
+      ...{ backwards: false, between: 'mix' },
+      places: [{ frame: 0, speed: 50, to: 'at-once' }],
+    };
+    const clip = (pins: ClipPins) => facts(pins, { retime });
+    // The clip's frame 6 is the footage's frame 3, its frame 7 half a frame on.
+    expect(await planned(lookOn(), clip(TRACED), 6)).toBe(
+      await planned(lookOn(), clip(place(3)), 6),
+    );
+    const [a, b] = [track.places[3]!, track.places[4]!];
+    const between: ClipPins = { sun: [{ x: (a[0] + b[0]) / 2, y: (a[1] + b[1]) / 2 }] };
+    expect(await planned(lookOn(), clip(TRACED), 7)).toBe(
+      await planned(lookOn(), clip(between), 7),
+    );
+  });
+});

@@ -1,0 +1,173 @@
+/** Tracks: by hand, followed both ways, lost where something covers, and never on something else. */
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type Luma, pyramid } from './luma';
+import { Follower, followable, type Sizes } from './points';
+import { MARKED, placeOn, trackByHand, trackFollowed } from './track';
+
+const W = 160,
+  H = 120;
+/** A texture without a period, smooth enough to be moved by parts of a pixel. */
+const texture = (x: number, y: number): number =>
+  128 +
+  50 * Math.sin(x * 0.31 + Math.sin(y * 0.17) * 2) +
+  40 * Math.sin(y * 0.27 + Math.cos(x * 0.11) * 3) +
+  20 * Math.sin((x + y) * 0.53);
+/** Where the texture lies on a frame. */
+const shift = (frame: number): readonly [number, number] => [1.3 * frame, 0.4 * frame];
+interface Made {
+  /** Columns that something plain covers on a frame. */
+  readonly covered?: (frame: number) => readonly [number, number] | undefined;
+  /** Brightness on a frame. */
+  readonly gain?: (frame: number) => number;
+}
+function frameAt(frame: number, { covered, gain = () => 1 }: Made = {}): Sizes {
+  const [dx, dy] = shift(frame),
+    hidden = covered?.(frame);
+  const data = Float32Array.from({ length: W * H }, (_, i) => {
+    const [x, y] = [i % W, Math.floor(i / W)];
+    return hidden && x >= hidden[0] && x < hidden[1]
+      ? 60 + (y % 7)
+      : texture(x - dx, y - dy) * gain(frame);
+  });
+  const luma: Luma = { width: W, height: H, data };
+  return pyramid(luma, 12).slice(0, 4);
+}
+const read =
+  (made: Made = {}) =>
+  (frame: number): Promise<Sizes> =>
+    Promise.resolve(frameAt(frame, made));
+const FRAMES = 24;
+const START = { x: 70, y: 60 };
+const mark = (frame: number) => {
+  const [dx, dy] = shift(frame);
+  return { frame, x: (START.x + dx) / W, y: (START.y + dy) / H };
+};
+/** Pixels from the truth on a frame. */
+const off = ([x, y]: readonly number[], frame: number): number => {
+  const m = mark(frame);
+  return Math.hypot((x! - m.x) * W, (y! - m.y) * H);
+};
+
+describe('a point that is followed', () => {
+  it('lies within a tenth of a pixel of where its texture went, forwards and backwards', async () => {
+    const track = await trackFollowed([mark(10)], FRAMES, [], read());
+    track!.places.forEach((p, frame) => {
+      expect(p![2]).toBe(frame === 10 ? MARKED : 1);
+      expect(off(p!, frame)).toBeLessThan(0.1);
+    });
+  });
+
+  it('is followed through flashes and fades', async () => {
+    const gain = (f: number): number => (f % 5 === 0 ? 1.4 : 1 - f * 0.015);
+    const track = await trackFollowed([mark(0)], FRAMES, [], read({ gain }));
+    track!.places.forEach((p, frame) => expect(off(p!, frame)).toBeLessThan(0.2));
+  });
+
+  it('is lost within two frames where it is covered, and found again after it', async () => {
+    // The cover hides it on frames 8 to 13.
+    const covered = (f: number) => (f >= 8 && f <= 13 ? ([60, 130] as const) : undefined);
+    const { places } = (await trackFollowed([mark(0)], FRAMES, [], read({ covered })))!;
+    for (let f = 0; f < 8; f++) expect(places[f]![2]).toBeGreaterThanOrEqual(1);
+    for (let f = 8; f <= 13; f++) expect(places[f]?.[2] ?? 0).toBeLessThan(1);
+    for (let f = 10; f <= 13; f++) expect(places[f]).toBeNull();
+    for (let f = 19; f < FRAMES; f++) {
+      expect(places[f]![2]).toBe(1);
+      expect(off(places[f]!, f)).toBeLessThan(0.3);
+    }
+  });
+
+  it('is not followed across a cut', async () => {
+    const { places } = (await trackFollowed([mark(4)], FRAMES, [9], read()))!;
+    expect(places[8]).not.toBeNull();
+    expect(places.slice(9).every((p) => p === null)).toBe(true);
+  });
+
+  it('keeps what lies before the mark before, and behind the next, when one is corrected', async () => {
+    const three = await trackFollowed([mark(4), mark(12), mark(18)], FRAMES, [], read());
+    const moved = { ...mark(12), x: mark(12).x + 4 / W };
+    const other = await trackFollowed([mark(4), moved, mark(18)], FRAMES, [], read());
+    for (const f of [0, 1, 2, 3, 4, 18, 19, 20, 23])
+      expect(other!.places[f]).toEqual(three!.places[f]);
+    expect(other!.places[12]).not.toEqual(three!.places[12]);
+  });
+
+  it('is not made where somebody stops it', async () => {
+    let asked = 0;
+    const stop = () => Promise.resolve(++asked < 3);
+    expect(await trackFollowed([mark(4)], FRAMES, [], read(), stop)).toBeUndefined();
+    expect(asked).toBe(3);
+  });
+
+  it('is the same twice', async () => {
+    const [a, b] = [
+      await trackFollowed([mark(4)], 9, [], read()),
+      await trackFollowed([mark(4)], 9, [], read()),
+    ];
+    expect(a).toEqual(b);
+  });
+});
+
+describe('a place that cannot be followed', () => {
+  const half = (bare: (x: number) => boolean): Sizes => {
+    const data = Float32Array.from({ length: W * H }, (_, i) =>
+      bare(i % W) ? 90 : texture(i % W, Math.floor(i / W)),
+    );
+    return pyramid({ width: W, height: H, data }, 12).slice(0, 4);
+  };
+  it('is said to be bare, with the nearest place that is not', () => {
+    const bare = half((x) => x < 80);
+    expect(followable(bare, { x: 120, y: 60 }).is).toBe(true);
+    const { is, nearest } = followable(bare, { x: 60, y: 60 });
+    expect(is).toBe(false);
+    expect(nearest!.x).toBeGreaterThan(60);
+    expect(Math.hypot(nearest!.x - 60, nearest!.y - 60)).toBeLessThan(30);
+    expect(
+      followable(
+        half(() => true),
+        { x: 60, y: 60 },
+      ).nearest,
+    ).toBeUndefined();
+  });
+  it('is never sure', () => {
+    const bare = half((x) => x < 80);
+    const follower = new Follower(bare, { x: 40, y: 60 });
+    expect(follower.next(bare)?.sure ?? 0).toBeLessThan(1);
+  });
+});
+
+describe('a track by hand', () => {
+  const marks = [
+    { frame: 4, x: 0.2, y: 0.4 },
+    { frame: 8, x: 0.6, y: 0.8 },
+  ];
+  it('goes straight from mark to mark and holds before the first and after the last', () => {
+    const { places } = trackByHand(marks, 12);
+    expect(places[0]).toEqual([0.2, 0.4, 1]);
+    expect(places[4]).toEqual([0.2, 0.4, MARKED]);
+    expect(places[6]).toEqual([0.4, 0.6, 1]);
+    expect(places[11]).toEqual([0.6, 0.8, 1]);
+  });
+  it('does not cross a cut', () => {
+    const { places } = trackByHand(marks, 12, [6]);
+    expect(places[5]).toEqual([0.2, 0.4, 1]);
+    expect(places[6]).toEqual([0.6, 0.8, 1]);
+    expect(trackByHand([marks[0]!], 12, [6]).places[7]).toBeNull();
+  });
+  it('is on the line between two frames at a moment between them', () => {
+    const track = trackByHand(marks, 12);
+    fc.assert(
+      fc.property(fc.double({ min: 4, max: 7.99, noNaN: true }), (moment) => {
+        const { x, y } = placeOn(track, moment)!;
+        expect(x).toBeCloseTo(0.2 + (0.4 * (moment - 4)) / 4, 5);
+        expect(y).toBeCloseTo(0.4 + (0.4 * (moment - 4)) / 4, 5);
+      }),
+    );
+  });
+  it('is held where it is lost', () => {
+    const track = { places: [null, [0.1, 0.1, 1], null, null, [0.5, 0.5, 1]] } as const;
+    expect(placeOn(track, 0)).toEqual({ x: 0.1, y: 0.1 });
+    expect(placeOn(track, 3)).toEqual({ x: 0.1, y: 0.1 });
+    expect(placeOn({ places: [null, null] }, 1)).toBeUndefined();
+  });
+});

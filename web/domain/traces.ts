@@ -1,0 +1,58 @@
+/** Traces to a page: how sure a track is along a clip, in words and stretches. */
+import { footageAt, lengthOf, type Mark, MARKED, type Track } from '../../core';
+import type { ClipView } from '../data/views';
+
+/** How sure a place is. */
+export type Sureness = 'marked' | 'sure' | 'unsure' | 'lost';
+/** Frames of a clip of one sureness: the first and the last. */
+export interface Stretch {
+  readonly first: number;
+  readonly last: number;
+  readonly is: Sureness;
+}
+type Shown = Parameters<typeof footageAt>[0];
+
+/** How sure a track is at a frame of the footage. */
+export function surenessAt({ places }: Track, frame: number): Sureness {
+  const sure = places[frame]?.[2] ?? 0;
+  return sure >= MARKED ? 'marked' : sure >= 1 ? 'sure' : sure > 0 ? 'unsure' : 'lost';
+}
+/** Stretches of a clip by how sure a track is. */
+export function stretchesOf(track: Track, clip: Shown): Stretch[] {
+  const all: { first: number; last: number; is: Sureness }[] = [];
+  for (let frame = 0; frame < lengthOf(clip); frame++) {
+    const is = surenessAt(track, footageAt(clip, frame)),
+      before = all.at(-1);
+    if (before?.is === is) before.last = frame;
+    else all.push({ first: frame, last: frame, is });
+  }
+  return all;
+}
+/** The next frame of a clip, all around, at which a track begins to be unsure or lost. */
+export function nextDoubt(track: Track, clip: Shown, frame: number): number | undefined {
+  const doubts = stretchesOf(track, clip)
+    .filter((s) => s.is === 'unsure' || s.is === 'lost')
+    .map((s) => s.first);
+  return doubts.find((f) => f > frame) ?? doubts[0];
+}
+/** How many frames of a clip are sure, unsure and lost, as words. */
+export function sureWords(track: Track, clip: Shown): string {
+  const counts = { sure: 0, unsure: 0, lost: 0 };
+  for (const { first, last, is } of stretchesOf(track, clip))
+    counts[is === 'marked' ? 'sure' : is] += last - first + 1;
+  const { sure, unsure, lost } = counts;
+  if (unsure + lost === 0) return 'sure on every frame';
+  return [`sure on ${sure}`, unsure > 0 && `unsure on ${unsure}`, lost > 0 && `lost on ${lost}`]
+    .filter(Boolean)
+    .join(', ');
+}
+/** Marks with one more, in place of the one on its frame. */
+export const withMark = (marks: readonly Mark[], mark: Mark): Mark[] =>
+  [...marks.filter((m) => m.frame !== mark.frame), mark].sort((a, b) => a.frame - b.frame);
+/** A name that no trace of the clip has yet. */
+export function freshName(name: string, { traces }: Pick<ClipView, 'traces'>): string {
+  const taken = new Set(traces.map((t) => t.name));
+  let free = name;
+  for (let n = 2; taken.has(free); n++) free = `${name} ${n}`;
+  return free;
+}

@@ -1,0 +1,240 @@
+import { X } from 'lucide-react';
+import { useContext, useEffect, useState } from 'react';
+import {
+  type ClipPins,
+  footageAt,
+  lengthOf,
+  type Mark,
+  type PinAsk,
+  type PlacePin,
+  type Point,
+  type TracePin,
+  type Track,
+} from '../../../core';
+import { newTrace, removeTrace, setFollowing, useChangeTrace } from '../../data/traces';
+import type { ClipView, ProjectView, TraceView } from '../../data/views';
+import type { Refused } from '../../data/http';
+import { pinAt, seenOf, withPin } from '../../domain/pins';
+import { freshName, nextDoubt, stretchesOf, sureWords, withMark } from '../../domain/traces';
+import { Choice } from '../../components/Choice';
+import { TracksContext, useAsking, useBench } from './context';
+import { TraceLane } from './TraceLane';
+
+interface Props {
+  readonly pin: PinAsk;
+  readonly hero: ClipView;
+  readonly project: ProjectView;
+  readonly frame: number;
+  readonly onPins: (name: string, pins: ClipPins) => void;
+  readonly onTrouble: (text: string) => void;
+}
+
+/** What a point pin of the hero takes: a fixed place, or a trace of its footage. */
+export function TraceOfPin(props: Props) {
+  const { pin, hero, frame, onPins, onTrouble } = props;
+  const values = hero.pins[pin.key] ?? [];
+  const traced = values.find((v): v is TracePin => 'trace' in v);
+  const fixed = values.find((v): v is PlacePin => 'x' in v && !('x2' in v));
+  const trace = hero.traces.find((t) => t.id === traced?.trace);
+  const seek = useBench((s) => s.seek);
+  const at = (f: number) => seek(hero.id, f);
+  // A trace is there for the pins once the page knows of it.
+  const [making, setMaking] = useState<string | null>(null);
+  const known = making !== null && hero.traces.some((t) => t.id === making);
+  useEffect(() => {
+    if (!known) return;
+    setMaking(null);
+    onPins(`follow ${pin.label}`, withPin(hero.pins, pin, { trace: making }));
+  }, [known, making, hero.pins, onPins, pin]);
+  const follow = () => {
+    const { x, y } = fixed ?? { x: 0.5, y: 0.5 };
+    void newTrace(hero.id, {
+      name: freshName(pin.label, hero),
+      follow: true,
+      marks: [{ frame: footageAt(hero, frame), x, y }],
+    }).then(setMaking, (e: unknown) => onTrouble((e as Refused).message));
+  };
+  const choices = hero.traces.length > 0 && (
+    <Choice
+      className="field !py-0 min-w-0 flex-1"
+      aria-label={`What ${pin.label} of ${hero.name} takes`}
+      value={traced?.trace ?? ''}
+      onChange={(v) => {
+        if (v === '' && traced) {
+          const others = values.filter((p) => p !== traced);
+          onPins(`hold ${pin.label}`, { ...hero.pins, [pin.key]: others });
+        } else if (v !== '')
+          onPins(`follow ${pin.label}`, {
+            ...hero.pins,
+            [pin.key]: pin.many
+              ? [...values.filter((p) => p !== traced), { trace: v }]
+              : [{ trace: v }],
+          });
+      }}
+    >
+      <option value="">a fixed place</option>
+      {hero.traces.map((t) => (
+        <option key={t.id} value={t.id}>
+          {t.name}
+        </option>
+      ))}
+    </Choice>
+  );
+  return (
+    <div className="flex flex-col gap-1">
+      <div className="flex items-center gap-1">
+        {choices}
+        {!traced && (
+          <button
+            className="word ml-auto"
+            disabled={making !== null || !fixed}
+            title={
+              fixed
+                ? 'What lies under the place now is followed through the clip'
+                : 'Place it on what is to be followed first'
+            }
+            onClick={follow}
+          >
+            follow it
+          </button>
+        )}
+      </div>
+      {trace && <TraceRow key={trace.id} {...props} trace={trace} onFrame={at} />}
+    </div>
+  );
+}
+
+function TraceRow({
+  trace,
+  hero,
+  project,
+  frame,
+  onFrame,
+  onTrouble,
+}: Props & { readonly trace: TraceView; readonly onFrame: (f: number) => void }) {
+  const look = useAsking(),
+    did = useBench((s) => s.did),
+    place = useBench((s) => s.place),
+    label = `a mark of ${trace.name}`,
+    waiting = useBench((s) => s.placing?.label === label);
+  const now = useContext(TracksContext).get(trace.id);
+  // While another is made, the track before stands in.
+  const [shown, setShown] = useState<Track | undefined>(now);
+  useEffect(() => setShown((was) => now ?? was), [now]);
+  const here = footageAt(hero, frame),
+    marked = trace.marks.some((m) => m.frame === here);
+  const save = useChangeTrace(project.id);
+  const send = (part: Partial<Pick<TraceView, 'marks' | 'follow' | 'name'>>) =>
+    void save(trace.id, part).catch((e: unknown) => onTrouble((e as Refused).message));
+  const change = (name: string, part: Partial<Pick<TraceView, 'marks' | 'follow' | 'name'>>) => {
+    const was = Object.fromEntries(
+      Object.keys(part).map((k) => [k, trace[k as keyof typeof part]]),
+    ) as typeof part;
+    send(part);
+    did(name, { undo: () => send(was), redo: () => send(part) });
+  };
+  const setMark = () =>
+    place(
+      waiting
+        ? null
+        : {
+            label,
+            many: false,
+            take: (at: Point) => {
+              const { x, y } = pinAt(at, hero, seenOf(project, look)) as PlacePin;
+              const mark: Mark = { frame: here, x, y };
+              change(`mark ${trace.name}`, { marks: withMark(trace.marks, mark) });
+              return 'enough';
+            },
+          },
+    );
+  const running = trace.state === 'waiting' || trace.state === 'running';
+  const doubt = shown && nextDoubt(shown, hero, frame);
+  return (
+    <div className="flex flex-col gap-1" role="group" aria-label={`Trace ${trace.name}`}>
+      {shown && (
+        <TraceLane
+          name={trace.name}
+          stretches={stretchesOf(shown, hero)}
+          frames={lengthOf(hero)}
+          frame={frame}
+          onFrame={onFrame}
+        />
+      )}
+      <div className="flex items-center gap-1 flex-wrap">
+        <span className="num quiet mr-auto" role="status" aria-label={`State of ${trace.name}`}>
+          {running
+            ? `following ${Math.floor(trace.progress * 100)} %`
+            : trace.state === 'failed'
+              ? (trace.error ?? 'could not be followed')
+              : trace.state === 'cancelled'
+                ? 'stopped'
+                : shown
+                  ? sureWords(shown, hero)
+                  : ''}
+        </span>
+        <label className="quiet flex items-center gap-1" title="Off: straight from mark to mark">
+          followed
+          <input
+            type="checkbox"
+            className="tick"
+            aria-label={`${trace.name} is followed between its marks`}
+            checked={trace.follow}
+            onChange={(e) =>
+              change(e.target.checked ? `follow ${trace.name}` : `${trace.name} by hand`, {
+                follow: e.target.checked,
+              })
+            }
+          />
+        </label>
+        <button
+          className="quiet"
+          aria-label={`Take the trace ${trace.name} away`}
+          title="From this footage and its pins"
+          onClick={() =>
+            void removeTrace(trace.id).catch((e: unknown) => onTrouble((e as Refused).message))
+          }
+        >
+          <X size={11} aria-hidden="true" />
+        </button>
+        {running && (
+          <button className="word" onClick={() => void setFollowing(trace.id, false)}>
+            stop
+          </button>
+        )}
+        {(trace.state === 'cancelled' || trace.state === 'failed') && (
+          <button className="word framed" onClick={() => void setFollowing(trace.id, true)}>
+            follow it
+          </button>
+        )}
+      </div>
+      <div className="flex items-center gap-x-1 flex-wrap">
+        <button
+          className={`word ${waiting ? 'framed' : ''}`}
+          aria-pressed={waiting}
+          title="Click on the hero where it is on this frame; it is followed anew between the marks around"
+          onClick={setMark}
+        >
+          {waiting ? 'click it' : marked ? 'move mark' : 'mark here'}
+        </button>
+        <button
+          className="word quiet"
+          disabled={!marked || trace.marks.length < 2}
+          onClick={() =>
+            change(`unmark ${trace.name}`, { marks: trace.marks.filter((m) => m.frame !== here) })
+          }
+        >
+          unmark
+        </button>
+        <button
+          className="word quiet"
+          disabled={doubt === undefined}
+          title="To the next frame at which it is unsure or lost"
+          onClick={() => doubt !== undefined && onFrame(doubt)}
+        >
+          next doubt
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,16 @@
+import { editTrace, removeTrace } from '../../../../../server/traces/traces';
+import { body, endpoint, id, json, notFound } from '../../../../api/answer';
+import { TracePart } from '../../../../api/requests';
+
+/** Changes the name, the marks, or whether what lies under them is followed. */
+export const PATCH = endpoint(async (c) => {
+  const edit = await body(c.request, TracePart);
+  if (!(await editTrace(id(c, 'trace', 'trace'), edit))) throw notFound('trace');
+  return json({});
+});
+
+/** Takes a trace away, and from the pins that take it. */
+export const DELETE = endpoint(async (c) => {
+  if (!(await removeTrace(id(c, 'trace', 'trace')))) throw notFound('trace');
+  return json({});
+});
