@@ -41,15 +41,46 @@ const trail = (count: number): LookDocument => {
   );
 };
 
+/** Twelve places, each the middle of a gradient of its own. */
+const PLACES = Array.from({ length: 12 }, (_, i) => `p${i + 1}`);
+const placed = PLACES.reduce(
+  (look, pin) => {
+    const step = edit.newStep(stepOf('radial-gradient')!, []);
+    const parameters = { centre: { pin }, radius: { value: 80 } };
+    return edit.addLayer(
+      edit.addPin(look, { key: pin, label: pin, kind: 'point', many: false }),
+      edit.newLayer(pin, 'clip', [], [{ ...step, parameters }]),
+    );
+  },
+  emptyLook('Places', 1),
+);
+/** Where they lie on a frame: they move, or all stay where they are on frame 0. */
+const places = (frame: number) =>
+  Object.fromEntries(
+    PLACES.map((pin, i) => [
+      pin,
+      [[0.05 * (i + 1), 0.5 + 0.3 * (((frame + i) % 50) / 50)] as const],
+    ]),
+  );
+const fixed = (frame: number): ClipFrame => ({ ...at(frame), points: places(0), at: fixed });
+const followed = (frame: number): ClipFrame => ({
+  ...at(frame),
+  points: places(frame),
+  followed: { pins: new Set(PLACES), after: (n) => places(frame + n) },
+  at: followed,
+});
+
 const { engine, close } = startEngine(1);
 console.log('look            plan, ms   of rendering');
-for (const [name, look] of [
-  ['soft-lens', shippedLook('soft-lens')!],
-  ['ferrous', shippedLook('ferrous')!],
-  ['third-dub', shippedLook('third-dub')!],
-  ['trail of 60', trail(60)],
+for (const [name, look, clip] of [
+  ['soft-lens', shippedLook('soft-lens')!, at],
+  ['ferrous', shippedLook('ferrous')!, at],
+  ['third-dub', shippedLook('third-dub')!, at],
+  ['trail of 60', trail(60), at],
+  ['12 places', placed, fixed],
+  ['12 followed', placed, followed],
 ] as const) {
-  const planned = (frame: number): ImageNode => inDomain(plan(look, at(frame)).result, 'encoded');
+  const planned = (frame: number): ImageNode => inDomain(plan(look, clip(frame)).result, 'encoded');
   let frame = 100;
   for (const end = frame + WARM; frame < end; frame++) planned(frame);
   let began = performance.now();

@@ -8,6 +8,7 @@ import { BAKE_OPTIONS, bakeLut } from './bake-lut';
 import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
 import { render } from './render';
 import { RENDER_OPTIONS } from './render-options';
+import { trace, TRACE_OPTIONS } from './trace';
 
 /** Where results and remarks are written. */
 export interface Streams {
@@ -62,6 +63,12 @@ const TASKS: readonly Task[] = [
     help: 'a look over one piece of footage, to a video or a folder of pictures',
     options: RENDER_OPTIONS,
     run: async (w, say) => ({ shown: await render(w, say) }),
+  },
+  {
+    name: 'trace',
+    help: 'where what lies under marks goes, frame by frame, for --pin',
+    options: TRACE_OPTIONS,
+    run: async (w) => ({ shown: await trace(w) }),
   },
   {
     name: 'bake-lut',

@@ -52,7 +52,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     const footage = await probe(from, { place });
     const encoding = named ?? footage.guess;
     const { width, height } = footage.format;
-    const { pins, others } = await pinsFrom(w, look);
+    const { pins, others, tracks } = await pinsFrom(w, look);
     const whole = await wholeFor(look, engine, place, footage, encoding);
     const clip = {
       encoding,
@@ -67,7 +67,7 @@ export async function inspect(w: Words): Promise<Inspected> {
       whole,
     } as const;
     const inspection = new Inspection(0, footage.rate[0] / footage.rate[1]);
-    const reader = new FootageReader(look, place, footage, clip, others, dials);
+    const reader = new FootageReader(look, place, footage, { ...clip, tracks }, others, dials);
     const length = lengthOf(underLook(clip, look, dials));
     for (let frame = 0; frame < length; frame++) {
       const at = clipFrame(await reader.at(frame), clip, frame, { width, height, look, dials });

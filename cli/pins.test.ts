@@ -1,8 +1,12 @@
 /** Pins given on the command line. */
-import { describe, expect, it } from 'vitest';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
 import { emptyLook, type LookDocument } from '../core';
 import { Usage, type Words } from './args';
 import { pinsFrom } from './pins';
+import { cli } from './testing';
 
 const look: LookDocument = {
   ...emptyLook('Asking'),
@@ -84,7 +88,45 @@ describe('a pin', () => {
     expect(await pinsFrom({ flags: new Map() }, look)).toEqual({
       pins: {},
       others: {},
+      tracks: {},
       files: [],
     });
+  });
+});
+
+describe('a track', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'track-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const clip = 'demo/footage/skyline.mp4';
+  const file = join(folder, 'lamp.json'),
+    table = join(folder, 'lamp.csv');
+
+  it('is traced on footage, written, and taken by a pin', async () => {
+    const { code, out } = await cli('trace', '--in', clip, '--mark', '20:42,48', '--out', file);
+    expect([code, out]).toEqual([0, expect.stringMatching(/^75 frames: sure on \d+, /)]);
+    const { pins, tracks } = await pinsFrom(words(`eyes=${file}`), look);
+    expect(pins['eyes']).toEqual([{ trace: file }]);
+    expect(tracks[file]!.places[20]).toEqual([0.42, 0.48, 2]);
+  });
+
+  it('by hand goes straight from mark to mark, also as a table', async () => {
+    const marks = ['--mark', '0:10,20', '--mark', '10:30,40', '--by-hand'];
+    expect((await cli('trace', '--in', clip, ...marks, '--out', table)).code).toBe(0);
+    const rows = readFileSync(table, 'utf8').split('\n');
+    expect(rows[0]).toBe('frame,x,y,sure');
+    expect(rows[6]).toBe('5,0.2,0.3,1');
+  });
+
+  it('asks for what it needs in words', async () => {
+    const said = async (...more: string[]) =>
+      (await cli('trace', '--in', clip, '--out', file, ...more)).err;
+    expect(await said()).toContain('--mark is missing');
+    expect(await said('--mark', 'here')).toContain('must be like 32:31.5,40');
+    expect(await said('--mark', '999:10,10')).toContain('frames 0 to');
+    const other = await cli('trace', '--in', clip, '--mark', '0:1,1', '--out', 'track.txt');
+    expect(other.err).toContain('.json or .csv');
+    writeFileSync(join(folder, 'none.json'), '{"places": [[1]]}');
+    expect(await refusal(`eyes=${join(folder, 'none.json')}`)).toContain('is no track');
+    expect(await refusal('eyes=gone.json')).toContain('cannot be read');
   });
 });

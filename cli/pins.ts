@@ -11,6 +11,7 @@ import {
   type PinValue,
   type PlatePoints,
   type Reframe,
+  type Track,
   type WholeClip,
 } from '../core';
 import { Engine } from '../core/engine';
@@ -20,6 +21,7 @@ import { measure } from '../server/media/measure';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { Usage, type Words } from './args';
+import { trackIn } from './trace';
 
 function places(key: string, text: string): PinValue[] {
   const all = text.split(';').map((p) => p.split(',').map(Number));
@@ -124,12 +126,18 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 
 /**
  * Values of the look's pins: places (`eyes=31.5,40;62,41` is two places, in per cent across and
- * down), cues, and other footage, with the files it is read from. Throws `Usage`.
+ * down) or tracks (`sun=track.json`), cues, and other footage, with the files it is read from. Throws `Usage`.
  */
 export async function pinsFrom(
   w: Words,
   look: LookDocument,
-): Promise<{ pins: ClipPins; others: Record<string, Other>; files: string[] }> {
+): Promise<{
+  pins: ClipPins;
+  others: Record<string, Other>;
+  tracks: Record<string, Track>;
+  files: string[];
+}> {
+  const tracks: Record<string, Track> = {};
   const pins: Record<string, PinValue[]> = {},
     files: string[] = [];
   const others: Record<string, Other> = {};
@@ -145,7 +153,11 @@ export async function pinsFrom(
       );
     if (word === 'plate' && asked.kind !== 'footage')
       throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
-    if (asked.kind === 'point') pins[key] = places(key, text);
+    if (asked.kind === 'point' && text.endsWith('.json')) {
+      files.push(text);
+      tracks[text] = await trackIn(key, text);
+      pins[key] = [{ trace: text }];
+    } else if (asked.kind === 'point') pins[key] = places(key, text);
     else if (asked.kind === 'line') pins[key] = lines(key, text);
     else if (asked.kind === 'cue') pins[key] = cues(key, text);
     else {
@@ -155,7 +167,7 @@ export async function pinsFrom(
       others[key] = other;
     }
   }
-  return { pins, others, files };
+  return { pins, others, tracks, files };
 }
 
 /** Statistics of the whole footage, if the look needs them. */

@@ -18,6 +18,7 @@ import {
   soundLeftOut,
   underLook,
   inOutOf,
+  type Track,
 } from '../core';
 import { startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
@@ -95,7 +96,7 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
     const clipEncoding = encoding ?? footage.guess;
     const refused = cannotHold(format.id, outEncoding ?? clipEncoding, coverage);
     if (refused) throw new Usage(refused);
-    const { pins, others, files } = await pinsFrom(w, look);
+    const { pins, others, tracks, files } = await pinsFrom(w, look);
     await refuseReplacing(out, files, asPictures);
     const range = rangeOf(
       one(w, 'frames'),
@@ -136,6 +137,7 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
       footage,
       spec,
       others,
+      tracks,
       format,
       effort,
       out,
@@ -154,6 +156,7 @@ interface Writing {
   readonly footage: Footage;
   readonly spec: RenderSpec;
   readonly others: Readonly<Record<string, Other>>;
+  readonly tracks: Readonly<Record<string, Track>>;
   readonly format: DeliveryFormat;
   readonly effort: Effort;
   readonly out: string;
@@ -167,6 +170,7 @@ async function writeAll({
   footage,
   spec: asked,
   others,
+  tracks,
   format,
   effort,
   out,
@@ -207,7 +211,14 @@ async function writeAll({
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
     ...outputs(place, footage, spec, format, effort, partial, first, last),
   ]);
-  const reader = new FootageReader(spec.look, place, footage, spec, others, spec.dials);
+  const reader = new FootageReader(
+    spec.look,
+    place,
+    footage,
+    { ...spec, tracks },
+    others,
+    spec.dials,
+  );
   let done = false;
   try {
     for (let frame = first; frame <= last; frame++) {

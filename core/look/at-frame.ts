@@ -6,7 +6,7 @@ import type { DialValues, InstantUse, SpanUse } from './document';
 /** A look's state at a frame: dials, moved values, spans and instants. */
 export interface Evaluation {
   readonly dials: DialValues;
-  /** Whether no mover acts and no pin is followed: values without spans are the same at every frame. */
+  /** Whether no mover acts: values without spans are the same at every frame. */
   readonly isStill: boolean;
   /** The value at a path after all movers. */
   readonly moved: (path: string, p: Parameter, v: ParameterValue) => ParameterValue;

@@ -324,7 +324,7 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
   }
   return {
     dials: targets.size === 0 ? set : { ...set, ...movedDials },
-    isStill: targets.size === 0 && !at.followed,
+    isStill: targets.size === 0,
     ...(at.followed && { placeOf: placesIn(at.followed) }),
     moved,
     level: (span) => (span ? levelOf(look, span, set, at) : 1),

@@ -152,9 +152,64 @@ export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): 
   stillLayers.set(look, byDials);
   const byLayer = byDials.get(at.dials) ?? new Map<Layer, ResolvedLayer>();
   byDials.set(at.dials, byLayer);
-  const known = byLayer.get(layer) ?? resolved(look, layer, at);
+  const known = byLayer.get(layer) ?? resolved(look, layer, { ...at, placeOf: undefined });
   byLayer.set(layer, known);
-  return known;
+  return at.placeOf ? withPlaces(look, layer, known, at) : known;
+}
+
+/** Settings of a layer's steps that followed pins decide, by step and parameter. */
+interface FollowedSettings {
+  readonly steps: readonly {
+    readonly step: number;
+    readonly id: string;
+    readonly setting: Setting;
+  }[];
+  /** Something else than a step's own parameter depends on them: mattes, placement, centres. */
+  readonly more: boolean;
+}
+const followedSettings = new WeakMap<Layer, FollowedSettings>();
+function followedIn(layer: Layer): FollowedSettings {
+  const known = followedSettings.get(layer);
+  if (known) return known;
+  const isFollowed = (s: Setting): boolean => 'pin' in s && s.nth !== undefined;
+  const decides = (s: Setting): boolean => isFollowed(s) || 'centre' in s;
+  const within = (mattes: readonly MatteUse[] = []): boolean =>
+    mattes.some((m) =>
+      [m.parameters, ...(m.also ?? [])].some((p) => Object.values(p).some(decides)),
+    );
+  const found: FollowedSettings = {
+    steps: layer.steps.flatMap((use, step) =>
+      Object.entries(use.parameters).flatMap(([id, setting]) =>
+        isFollowed(setting) ? [{ step, id, setting }] : [],
+      ),
+    ),
+    more:
+      within(layer.mattes) ||
+      Object.values(layer.placement ?? {}).some(decides) ||
+      layer.steps.some(
+        (use) => within(use.mattes) || Object.values(use.parameters).some((s) => 'centre' in s),
+      ),
+  };
+  followedSettings.set(layer, found);
+  return found;
+}
+/** A layer that is the same at every frame but for followed places, at a frame. */
+function withPlaces(
+  look: LookDocument,
+  layer: Layer,
+  known: ResolvedLayer,
+  at: Evaluation,
+): ResolvedLayer {
+  const { steps, more } = followedIn(layer);
+  if (more) return resolved(look, layer, at);
+  if (steps.length === 0) return known;
+  const all = [...known.steps];
+  for (const { step, id, setting } of steps) {
+    const use = all[step]!;
+    const values = { ...use.values, [id]: resolve(look, setting, at.dials, at) };
+    all[step] = { ...use, values };
+  }
+  return { ...known, steps: all };
 }
 
 function resolved(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLayer {

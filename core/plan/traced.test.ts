@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { ClipFacts, ClipPins } from '../clip';
 import type { RawFrame } from '../image';
 import { edit, emptyLook, type LookDocument, type Setting } from '../look';
+import { matteOf } from '../mattes';
 import { stepOf } from '../steps';
 import { grayFrame } from '../testing';
 import type { Retime } from '../time';
@@ -69,6 +70,28 @@ describe('a pin that takes a trace', () => {
     expect(await planned(lookOn(), facts(TRACED), 3)).not.toBe(
       await planned(lookOn(), facts(place(4)), 3),
     );
+  });
+
+  it('decides mattes and placements as a fixed place does', async () => {
+    const centre: Setting = { pin: 'sun', shape: [0.5, 0.5, 0.2, 0.3, 10] };
+    const look = edit.addPin(emptyLook('Mattes', 3), {
+      ...{ key: 'sun', label: 'Sun', kind: 'point' as const, many: false },
+    });
+    const layer = edit.newLayer('Top', 'clip', [], [edit.newStep(stepOf('radial-gradient')!, [])]);
+    const parameter = matteOf('ellipse')!.parameters.find((q) => q.kind === 'ellipse')!.id;
+    const plain = edit.addLayer(look, layer);
+    for (const made of [
+      edit.addMatte(plain, { layer: layer.key }, matteOf('ellipse')!, {
+        parameters: { [parameter]: centre },
+      }),
+      edit.setPlacement(edit.placeLayer(plain, layer.key, true), layer.key, 'position', {
+        pin: 'sun',
+      }),
+    ])
+      for (const frame of [2, 7])
+        expect(await planned(made, facts(TRACED), frame)).toBe(
+          await planned(made, facts(place(frame)), frame),
+        );
   });
 
   it('lies at its own place on every frame that a trail looks back at', async () => {

@@ -1,9 +1,12 @@
-/** Storage of tracks: a file for each, by the digest of what it is made from. */
+/** Tracks: the frames they are followed on, and a file for each, by what it is made from. */
 import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { POINTS_METHOD, type Track } from '../../core/trace';
+import { POINTS_METHOD, type Sizes, sizesOf, type Track } from '../../core/trace';
 import { inData } from '../config/settings';
+import type { Footage } from './footage';
+import { FootageReader } from './footage-reader';
+import type { Place } from './place';
 
 const folderOf = (hash: string): string => inData(join('footage', hash, POINTS_METHOD));
 
@@ -21,4 +24,27 @@ export async function storeTrack(hash: string, of: string, track: Track): Promis
     part = `${to}.${randomUUID()}`;
   await writeFile(part, JSON.stringify(track));
   await rename(part, to);
+}
+
+/** Frames of which the sizes are kept: ways backwards read them once more. */
+const KEPT = 64;
+/** Reads the sizes of footage's frames that points are followed on; close it afterwards. */
+export function sizesIn(
+  place: Place,
+  facts: Footage,
+): { readonly at: (frame: number) => Promise<Sizes>; readonly close: () => Promise<void> } {
+  const clip = { content: facts.hash, frames: facts.frames, rate: facts.rate };
+  const reader = new FootageReader(null, place, facts, clip, {});
+  const kept = new Map<number, Sizes>();
+  return {
+    async at(frame) {
+      const known = kept.get(frame);
+      if (known) return known;
+      const made = sizesOf((await reader.at(frame)).get(frame)!.own);
+      kept.set(frame, made);
+      for (const oldest of kept.keys()) if (kept.size > KEPT) kept.delete(oldest);
+      return made;
+    },
+    close: () => reader.close(),
+  };
 }

@@ -3,19 +3,16 @@
  * not done; a track is stored as a whole.
  */
 import { and, eq, inArray } from 'drizzle-orm';
-import { POINTS_METHOD, type Sizes, sizesOf, trackFollowed } from '../../core/trace';
+import { POINTS_METHOD, trackFollowed } from '../../core/trace';
 import { notifyAll, UNDER_WAY } from '../assets/assets';
 import { db, tables } from '../database';
 import { openOriginal, originalOf } from '../footage/original';
 import type { Jobs } from '../jobs/queue';
-import { FootageReader } from '../media/footage-reader';
-import { storeTrack } from '../media/tracks';
+import { sizesIn, storeTrack } from '../media/tracks';
 
 const { derivedAssets } = tables;
 /** Interval between progress reports, ms. */
 const TOLD_EVERY = 1000;
-/** Frames of which the sizes are kept: ways backwards read them once more. */
-const KEPT = 64;
 
 const waiting = (hash: string) =>
   and(
@@ -29,18 +26,7 @@ const waiting = (hash: string) =>
 export async function runTracks({ hash }: Jobs['track']): Promise<void> {
   if (!(await originalOf(hash))) return;
   const { facts, place } = await openOriginal(hash);
-  const clip = { content: hash, frames: facts.frames, rate: facts.rate };
-  const reader = new FootageReader(null, place, facts, clip, {});
-  const kept = new Map<number, Sizes>();
-  const sizes = async (frame: number): Promise<Sizes> => {
-    const known = kept.get(frame);
-    if (known) return known;
-    const raw = (await reader.at(frame)).get(frame)!.own;
-    const made = sizesOf(raw);
-    kept.set(frame, made);
-    for (const oldest of kept.keys()) if (kept.size > KEPT) kept.delete(oldest);
-    return made;
-  };
+  const sizes = sizesIn(place, facts);
   try {
     for (;;) {
       const [row] = await db().select().from(derivedAssets).where(waiting(hash)).limit(1);
@@ -51,7 +37,7 @@ export async function runTracks({ hash }: Jobs['track']): Promise<void> {
       await note({ state: 'running' });
       let told = 0;
       const { marks, cuts } = row.given;
-      const track = await trackFollowed(marks, facts.frames, cuts, sizes, async (done, of) => {
+      const track = await trackFollowed(marks, facts.frames, cuts, sizes.at, async (done, of) => {
         if (performance.now() - told < TOLD_EVERY) return true;
         told = performance.now();
         if (!(await note({ progress: done / of }))) return false;
@@ -65,7 +51,7 @@ export async function runTracks({ hash }: Jobs['track']): Promise<void> {
       }
     }
   } finally {
-    await reader.close();
+    await sizes.close();
   }
 }
 
