@@ -6,7 +6,7 @@ import { readdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { deflateRawSync } from 'node:zlib';
 import { pick } from './pick';
-import { bring, digestOf, newProject, parked, putOn, run } from './project';
+import { bring, delivered, digestOf, newProject, parked, putOn } from './project';
 import { brightLook, goTo } from './time';
 
 const panel = (page: Page) => page.getByRole('button', { name: /^(bake|\d+ %)$/ });
@@ -64,31 +64,7 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
   const project = await smallProject(page, 'Baked for the Kiln');
   const look = await brightLook(page, 'Taken');
   const [clip] = await putOn(page, project, look, { in: 0, out: 29 });
-  /** MD5 of each frame of a lossless render. */
-  const rendered = async (): Promise<string[]> => {
-    const asked = await page.request.post(`/api/projects/${project}/deliveries`, {
-      data: { clips: [clip], format: 'mkv', width: 480, height: 270 },
-    });
-    const { id } = (await asked.json()) as { id: string };
-    const item = async () => {
-      const kiln = (await (
-        await page.request.get(`/api/projects/${project}/deliveries`)
-      ).json()) as {
-        deliveries: { id: string; items: { id: string; state: string }[] }[];
-      };
-      return kiln.deliveries.find((d) => d.id === id)!.items[0]!;
-    };
-    await expect.poll(async () => (await item()).state, { timeout: 120_000 }).toBe('done');
-    const file = test.info().outputPath(`${id}.mkv`);
-    await writeFile(
-      file,
-      await (await page.request.get(`/api/items/${(await item()).id}/file`)).body(),
-    );
-    const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'framemd5', '-']);
-    return stdout
-      .split('\n')
-      .flatMap((l) => (l && !l.startsWith('#') ? [l.split(',').at(-1)!.trim()] : []));
-  };
+  const rendered = () => delivered(page, project, clip!, [480, 270]);
   const computed = await rendered();
   expect(computed).toHaveLength(30);
 

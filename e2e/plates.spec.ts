@@ -104,6 +104,8 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
   const clip = layers.nth(1);
   await clip.getByRole('button', { name: '+ placement' }).click();
   await clip.getByRole('button', { name: 'into the hole of television' }).click();
+  // The hole is found by the engine: only then is the layer changed.
+  await expect(page.getByRole('button', { name: /undo .* into the hole/ })).toBeVisible();
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(before);
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');

@@ -1,8 +1,8 @@
 /** Shared by the journeys: a project of their own with some of the demo's footage. */
-import { expect, type Page } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
 import { promisify } from 'node:util';
 
@@ -230,4 +230,33 @@ export async function digestOfPicture(file: string): Promise<string> {
   return createHash('sha256')
     .update(stdout as unknown as Buffer)
     .digest('hex');
+}
+/** MD5 of each frame of a lossless delivery of a clip. */
+export async function delivered(
+  page: Page,
+  project: string,
+  clip: string,
+  [width, height]: readonly [number, number],
+): Promise<string[]> {
+  const asked = await page.request.post(`/api/projects/${project}/deliveries`, {
+    data: { clips: [clip], format: 'mkv', width, height },
+  });
+  expect(asked.status()).toBe(201);
+  const { id } = (await asked.json()) as { id: string };
+  const item = async () => {
+    const kiln = (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
+      deliveries: { id: string; items: { id: string; state: string }[] }[];
+    };
+    return kiln.deliveries.find((d) => d.id === id)!.items[0]!;
+  };
+  await expect.poll(async () => (await item()).state, { timeout: 120_000 }).toBe('done');
+  const file = test.info().outputPath(`${id}.mkv`);
+  await writeFile(
+    file,
+    await (await page.request.get(`/api/items/${(await item()).id}/file`)).body(),
+  );
+  const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'framemd5', '-']);
+  return stdout
+    .split('\n')
+    .flatMap((l) => (l && !l.startsWith('#') ? [l.split(',').at(-1)!.trim()] : []));
 }

@@ -1,6 +1,5 @@
-import { writeFile } from 'node:fs/promises';
 import { expect, type Page, test } from '@playwright/test';
-import { bring, hero, newProject, parked, putOn, run, settled } from './project';
+import { bring, delivered, hero, newProject, parked, putOn, settled } from './project';
 
 const LOOK = {
   schema: 4,
@@ -40,31 +39,6 @@ const clipOf = async (page: Page, project: string): Promise<Clip> =>
   ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] })
     .clips[0]!;
 
-/** MD5 of each frame of a lossless delivery of a clip. */
-async function delivered(page: Page, project: string, clip: string): Promise<string[]> {
-  const asked = await page.request.post(`/api/projects/${project}/deliveries`, {
-    data: { clips: [clip], format: 'mkv', width: 320, height: 180 },
-  });
-  expect(asked.status()).toBe(201);
-  const { id } = (await asked.json()) as { id: string };
-  const item = async () => {
-    const kiln = (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
-      deliveries: { id: string; items: { id: string; state: string }[] }[];
-    };
-    return kiln.deliveries.find((d) => d.id === id)!.items[0]!;
-  };
-  await expect.poll(async () => (await item()).state, { timeout: 120_000 }).toBe('done');
-  const file = test.info().outputPath(`${id}.mkv`);
-  await writeFile(
-    file,
-    await (await page.request.get(`/api/items/${(await item()).id}/file`)).body(),
-  );
-  const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'framemd5', '-']);
-  return stdout
-    .split('\n')
-    .flatMap((l) => (l && !l.startsWith('#') ? [l.split(',').at(-1)!.trim()] : []));
-}
-
 test('what lies under a pin is followed through a clip, corrected, kept by a delivery, and taken away', async ({
   page,
 }) => {
@@ -100,7 +74,7 @@ test('what lies under a pin is followed through a clip, corrected, kept by a del
   expect(await settled(page, 'hero')).not.toBe(marked);
 
   // A delivery keeps what was followed when it was ordered.
-  const before = await delivered(page, project, clip);
+  const before = await delivered(page, project, clip, [320, 180]);
 
   // A second mark, undone by name and done again.
   await page.getByRole('button', { name: 'mark here' }).click();
@@ -115,7 +89,7 @@ test('what lies under a pin is followed through a clip, corrected, kept by a del
   // By hand it goes straight from mark to mark, on every frame.
   await page.getByLabel('Lamp is followed between its marks').uncheck();
   await expect(state).toHaveText('sure on every frame');
-  const after = await delivered(page, project, clip);
+  const after = await delivered(page, project, clip, [320, 180]);
   expect(after).toHaveLength(before.length);
   expect(after[20]).toBe(before[20]);
   expect(after.filter((h, i) => h !== before[i]).length).toBeGreaterThan(before.length / 4);

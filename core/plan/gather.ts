@@ -9,7 +9,6 @@ import {
   type WholeAssets,
 } from '../assets';
 import {
-  type ClipFacts,
   type ClipPicture,
   type FootagePin,
   footageFrame,
@@ -21,7 +20,7 @@ import type { RawFrame } from '../image';
 import type { DialValues, LookDocument } from '../look';
 import type { FrameIndex, Rate } from '../time';
 import type { SourceFrame, SourceFrames } from './clip-frame';
-import { asksFor, byAsset, needs } from './requirements';
+import { asksFor, byAsset, type GatheredClip, needs } from './requirements';
 
 type Soon<T> = T | Promise<T>;
 
@@ -53,21 +52,6 @@ export interface GatherSource {
   /** Told of everything that will be asked for, before it is. */
   readonly prepare?: (wanted: Wanted) => Soon<void>;
 }
-
-/** Facts that tell what is gathered for a clip. */
-export type GatheredClip = Pick<
-  ClipFacts,
-  | 'content'
-  | 'frames'
-  | 'rate'
-  | 'projectRate'
-  | 'pins'
-  | 'inOut'
-  | 'cuts'
-  | 'retime'
-  | 'lookRetime'
-  | 'chance'
->;
 
 /** What is asked for, in order of time. */
 export interface Wanted {

@@ -3,13 +3,7 @@
  * which frames of the clip are needed; `plan` makes the graph once they are available.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
-export {
-  gather,
-  type Gathered,
-  type GatheredClip,
-  type GatherSource,
-  type PinSource,
-} from './gather';
+export { gather, type Gathered, type GatherSource, type PinSource } from './gather';
 export { plan } from './plan';
 export type { ClipFrame, Plan } from './scene';
 export { LONGEST_WAY_BACK } from './travel';
@@ -19,6 +13,7 @@ export {
   asksFor,
   assetsAsked,
   byAsset,
+  type GatheredClip,
   looksElsewhere,
   needs,
   type Needs,

@@ -117,23 +117,25 @@ export interface Needs {
   readonly parts: Readonly<Record<FrameAssetId, readonly FrameIndex[]>>;
 }
 
+/** Facts that tell what is gathered for a clip. */
+export type GatheredClip = Pick<
+  ClipFacts,
+  | 'content'
+  | 'frames'
+  | 'rate'
+  | 'projectRate'
+  | 'pins'
+  | 'inOut'
+  | 'cuts'
+  | 'retime'
+  | 'lookRetime'
+  | 'chance'
+>;
+
 /** What is needed to make a frame. Found by planning it, so it always matches the plan. */
 export function needs(
   look: LookDocument | null | undefined,
-  facts: Pick<
-    ClipFacts,
-    | 'content'
-    | 'frames'
-    | 'rate'
-    | 'projectRate'
-    | 'pins'
-    | 'inOut'
-    | 'cuts'
-    | 'retime'
-    | 'lookRetime'
-    | 'found'
-    | 'chance'
-  >,
+  facts: GatheredClip & Pick<ClipFacts, 'found'>,
   frame: FrameIndex,
   dials: DialValues = {},
 ): Needs {
