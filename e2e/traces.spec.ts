@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
+import { pick } from './pick';
 import { bring, delivered, hero, newProject, parked, putOn, settled } from './project';
 
 const LOOK = {
@@ -97,6 +98,11 @@ test('what lies under a pin is followed through a clip, corrected, kept by a del
   await page.getByRole('button', { name: 'Take the trace Lamp away' }).click();
   await expect(state).toBeHidden();
   expect(await clipOf(page, project)).toMatchObject({ pins: {}, traces: [] });
+  // Its marks come back; the pin takes it again.
+  await page.getByRole('button', { name: /undo take Lamp away/ }).click();
+  await expect.poll(async () => (await clipOf(page, project)).traces.length).toBe(1);
+  await pick(page.getByLabel('What Lamp of skyline takes'), { label: 'Lamp' });
+  await expect(state).toHaveText('sure on every frame');
 });
 
 test('a trace asks for marks and names in words, and a delivery for tracks that are made', async ({

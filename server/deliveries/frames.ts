@@ -75,11 +75,15 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
         ? await statisticsFor(engine, place, facts, subject)
         : null,
   };
+  const tracks = await openTracks(item.hash, subject.tracks);
+  // What is baked ahead is named by what it was made from; an order must be as it was made.
+  if (!keeps && Object.keys(subject.tracks).some((trace) => !tracks?.[trace]))
+    throw new Error('a track that the clip’s pins took has gone: order the delivery again');
   const reader = new FootageReader(
     item.look,
     place,
     facts,
-    { ...spec, tracks: await openTracks(item.hash, subject.tracks) },
+    { ...spec, tracks },
     await openPinFootage(subject.beside, engine),
     {},
     storedParts(facts.hash, 'motion'),

@@ -16,7 +16,7 @@ import {
   shownOf,
   tracesNamed,
 } from '../../core';
-import { openTracks, tracksNow } from '../traces/traces';
+import { openTracks, tracksMade } from '../traces/traces';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { inspectedAs, pinFootageReads } from './inspections';
@@ -89,7 +89,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     frames: facts.frames,
     whole,
   };
-  const names = await tracksNow(tracesNamed(shown.pins, Object.keys(shown.pins)));
+  const names = await tracksMade(tracesNamed(shown.pins, Object.keys(shown.pins)));
   const beside = new FootageReader(
     look,
     place,

@@ -11,7 +11,7 @@ import {
   tracesNamed,
 } from '../../core';
 import type { KeptDecisions } from '../database/columns';
-import { tracksNow } from '../traces/traces';
+import { tracksMade } from '../traces/traces';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { send } from '../jobs/queue';
@@ -39,7 +39,7 @@ export async function pinFootageReads(
   subjects: readonly Pick<Inspected, 'projectId' | 'decided'>[],
 ): Promise<Reads> {
   const all = subjects.map((s) => s.decided.pins);
-  const tracks = await tracksNow(all.flatMap((p) => tracesNamed(p, Object.keys(p))));
+  const tracks = await tracksMade(all.flatMap((p) => tracesNamed(p, Object.keys(p))));
   const hashes = all.flatMap(pinnedHashes);
   if (hashes.length === 0) return { footage: [], tracks };
   const rows = await db().query.clips.findMany({

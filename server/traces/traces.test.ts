@@ -18,6 +18,7 @@ import {
   setFollowing,
   tracedIn,
   trackOf,
+  tracksMade,
   tracksNow,
   tracesOf,
 } from './traces';
@@ -62,6 +63,8 @@ describe('a trace', () => {
     const { id, state } = await traced(true);
     expect((await state()).state).toBe('waiting');
     expect(await trackOf(id)).toBeUndefined();
+    // Nothing is keyed by a track that is not there.
+    expect(await tracksMade([id])).toEqual({});
     await setFollowing(id, false);
     expect((await state()).state).toBe('cancelled');
     await setFollowing(id, true);
@@ -83,8 +86,11 @@ describe('a trace', () => {
   it('keeps the track of a name whatever becomes of its marks', async () => {
     const { id, hash } = await traced(false);
     const names = await tracksNow([id]);
+    expect(await tracksMade([id])).toEqual(names);
     await editTrace(id, { marks: [{ frame: 0, x: 0.9, y: 0.9 }] });
     expect((await openTracks(hash, names))![id]!.places[2]).toEqual([0.2, 0.4, 2]);
+    expect((await trackOf(id, names[id]))!.places[2]).toEqual([0.2, 0.4, 2]);
+    expect((await trackOf(id))!.places[2]).toEqual([0.9, 0.9, 1]);
     expect(await openTracks(hash, { [id]: 'none' })).toEqual({});
   });
 

@@ -194,10 +194,13 @@ export async function tracesOf(projectIds: readonly string[]): Promise<Map<strin
   return found;
 }
 
-/** The track of a trace as it stands; undefined if it is not made. */
-export async function trackOf(id: string): Promise<Track | undefined> {
+/**
+ * The track of a trace by its name, or as it stands without one; undefined if it is not made.
+ * Somebody may have changed the marks since the name was read.
+ */
+export async function trackOf(id: string, of?: string): Promise<Track | undefined> {
   const row = await db().query.traces.findFirst({ where: eq(traces.id, id) });
-  return row && storedTrack(row.hash, digestOf(row.given));
+  return row && storedTrack(row.hash, of ?? digestOf(row.given));
 }
 
 /**
@@ -211,6 +214,26 @@ export async function tracksNow(ids: readonly string[]): Promise<Record<string, 
     .from(traces)
     .where(inArray(traces.id, [...ids]));
   return Object.fromEntries(rows.map((r) => [r.id, digestOf(r.given)]));
+}
+/** The same of those that are made, for keys: what was computed without a track has another. */
+export async function tracksMade(ids: readonly string[]): Promise<Record<string, string>> {
+  const names = Object.entries(await tracksNow(ids));
+  if (names.length === 0) return {};
+  const rows = await db()
+    .select({ of: derivedAssets.of })
+    .from(derivedAssets)
+    .where(
+      and(
+        eq(derivedAssets.kind, 'track'),
+        eq(derivedAssets.state, 'done'),
+        inArray(
+          derivedAssets.of,
+          names.map(([, of]) => of),
+        ),
+      ),
+    );
+  const made = new Set(rows.map((r) => r.of));
+  return Object.fromEntries(names.filter(([, of]) => made.has(of)));
 }
 /** Tracks by the ids of their traces, from their names; those that are not made are left out. */
 export async function openTracks(

@@ -13,7 +13,7 @@ import {
   subjectKey,
   underLook,
 } from '../../core';
-import { assetsMade } from '../domain/assets';
+import { assetsMade, trackMade } from '../domain/assets';
 import type { ClipView, ProjectView } from '../data/views';
 import { cacheImage, cachedImage } from '../engine/client/image-cache';
 import { pictureMaker } from '../engine/client/picture-maker';
@@ -60,7 +60,7 @@ export function pictureName({ clip, look }: LookPicture, project: ProjectView): 
       const found = other(hash);
       return found && { ...found, measured: found.statistics?.plate };
     },
-    tracks: (id) => clip.traces.find((t) => t.id === id)?.of,
+    tracks: (trace) => trackMade(clip, trace),
     method: [
       ...[BUILD, project.width, project.height, LINES],
       ...[clip.statistics !== null, assetsMade(clip), measured],

@@ -148,6 +148,17 @@ function TraceRow({
             },
           },
     );
+  /** Its marks come back with undo, as a trace of its own; a pin takes it when it is told to. */
+  const takeAway = () => {
+    let { id } = trace;
+    const { name, follow, marks } = trace,
+      refused = (e: unknown) => onTrouble((e as Refused).message);
+    const gone = () => void removeTrace(id).catch(refused);
+    const back = () =>
+      void newTrace(hero.id, { name, follow, marks }).then((made) => (id = made), refused);
+    gone();
+    did(`take ${name} away`, { undo: back, redo: gone });
+  };
   const running = trace.state === 'waiting' || trace.state === 'running';
   const doubt = shown && nextDoubt(shown, hero, frame);
   return (
@@ -191,9 +202,7 @@ function TraceRow({
           className="quiet"
           aria-label={`Take the trace ${trace.name} away`}
           title="From this footage and its pins"
-          onClick={() =>
-            void removeTrace(trace.id).catch((e: unknown) => onTrouble((e as Refused).message))
-          }
+          onClick={takeAway}
         >
           <X size={11} aria-hidden="true" />
         </button>

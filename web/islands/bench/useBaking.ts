@@ -1,5 +1,5 @@
 /** Which of the hero's frames are available as finished pictures, and the baking of others. */
-import { assetsMade } from '../../domain/assets';
+import { assetsMade, trackMade } from '../../domain/assets';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { lengthOf, pinned, soloed, subjectKey, withTrims } from '../../../core';
@@ -82,7 +82,7 @@ export function useBaking(
         cuts: hero.cuts,
         look: lookRetime ?? null,
         footage: (hash) => pinned(hash, [...project.clips, ...project.plates]),
-        tracks: (trace) => hero.traces.find((t) => t.id === trace)?.of,
+        tracks: (trace) => trackMade(hero, trace),
         method: [id, statistics, made],
       }),
     [project, hero, id, lookRetime, statistics, made],

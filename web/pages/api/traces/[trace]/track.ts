@@ -3,7 +3,9 @@ import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 /** The track of a trace: a place for each frame of the footage, and how sure it is. */
 export const GET = endpoint(async (c) => {
-  const track = await trackOf(id(c, 'trace', 'trace'));
+  const of = c.url.searchParams.get('of') ?? undefined;
+  if (of !== undefined && !/^[0-9a-f]{64}$/.test(of)) throw notFound('track');
+  const track = await trackOf(id(c, 'trace', 'trace'), of);
   if (!track)
     throw new Problem(
       404,
