@@ -42,6 +42,10 @@ describe('a track along a clip', () => {
     expect(sureWords({ places: [place(1), place(2)] }, { ...clip, frames: 2 })).toBe(
       'sure on every frame',
     );
+    // A bare place is sure where it was marked and nowhere else.
+    expect(sureWords({ places: [null, place(2), place(0.4)] }, { ...clip, frames: 3 })).toContain(
+      'nothing there can be followed',
+    );
   });
 });
 

@@ -37,11 +37,13 @@ export function nextDoubt(track: Track, clip: Shown, frame: number): number | un
 }
 /** How many frames of a clip are sure, unsure and lost, as words. */
 export function sureWords(track: Track, clip: Shown): string {
-  const counts = { sure: 0, unsure: 0, lost: 0 };
-  for (const { first, last, is } of stretchesOf(track, clip))
-    counts[is === 'marked' ? 'sure' : is] += last - first + 1;
-  const { sure, unsure, lost } = counts;
+  const counts = { marked: 0, sure: 0, unsure: 0, lost: 0 };
+  for (const { first, last, is } of stretchesOf(track, clip)) counts[is] += last - first + 1;
+  const { unsure, lost } = counts,
+    sure = counts.sure + counts.marked;
   if (unsure + lost === 0) return 'sure on every frame';
+  if (counts.sure === 0)
+    return 'nothing there can be followed: mark a corner or a pattern, or lead it by hand';
   return [`sure on ${sure}`, unsure > 0 && `unsure on ${unsure}`, lost > 0 && `lost on ${lost}`]
     .filter(Boolean)
     .join(', ');
