@@ -46,12 +46,16 @@ export async function trace(w: Words): Promise<string> {
     const sizes = sizesIn(place, facts);
     const track = w.flags.has('by-hand')
       ? trackByHand(marks, facts.frames, cuts)
-      : (await trackFollowed(marks, facts.frames, cuts, sizes.at))!;
-    await sizes.close();
+      : (await trackFollowed(marks, facts.frames, cuts, sizes.at).finally(sizes.close))!;
     await writeFile(out, as === '.csv' ? inTable(track) : `${JSON.stringify(track)}\n`);
     const count = (is: (sure: number) => boolean) =>
       track.places.filter((p) => is(p?.[2] ?? 0)).length;
-    return `${track.places.length} frames: sure on ${count((s) => s >= 1)}, unsure on ${count((s) => s > 0 && s < 1)}, lost on ${count((s) => s === 0)}`;
+    const [sure, unsure, lost] = [
+      count((s) => s >= 1),
+      count((s) => s > 0 && s < 1),
+      count((s) => s === 0),
+    ];
+    return `${track.places.length} frames: sure on ${sure}, unsure on ${unsure}, lost on ${lost}`;
   } finally {
     await leave(place);
   }

@@ -284,7 +284,8 @@ export class Follower {
   /** Looks for a lost place around where it was last seen. */
   private again(sizes: Sizes): FollowedSpot | undefined {
     this.alone++;
-    const { reference, warp } = this;
+    const { reference, warp, candidate: before } = this;
+    this.candidate = undefined;
     if (!reference?.small || !sizes[2]) return undefined;
     const distance = Math.min(FARTHEST, 12 + 3 * this.alone) / 4;
     const seen = searched(reference.small, sizes[2], resized(warp, 0.25), Math.ceil(distance));
@@ -295,8 +296,7 @@ export class Follower {
     if (match.vague > VAGUE_AGAIN || (seen.second > seen.like - 0.04 && seen.second > 0.85))
       return undefined;
     // Twice where the chain leads from the one to the other: once may be something else.
-    const before = this.candidate,
-      led = before && chained(this.before, sizes, before, before);
+    const led = before && chained(this.before, sizes, before, before);
     this.candidate = match.warp;
     if (!led || apart(led, match.warp) > CORRECTS) return undefined;
     this.candidate = undefined;

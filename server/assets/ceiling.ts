@@ -1,4 +1,7 @@
-/** Assets take room up to a ceiling; those used least lately go first and are made again when asked for. */
+/**
+ * Assets take room up to a ceiling; those used least lately go first, and are made again when asked
+ * for.
+ */
 import { and, asc, eq, ne, not, sql } from 'drizzle-orm';
 import type { FrameAssetId } from '../../core';
 import { mostAssets } from '../config/settings';

@@ -170,7 +170,13 @@ export async function tracesOf(projectIds: readonly string[]): Promise<Map<strin
   const found = new Map<string, TraceState[]>();
   if (rows.length === 0) return found;
   const tracks = await db()
-    .select()
+    .select({
+      hash: derivedAssets.hash,
+      of: derivedAssets.of,
+      state: derivedAssets.state,
+      progress: derivedAssets.progress,
+      error: derivedAssets.error,
+    })
     .from(derivedAssets)
     .where(
       and(

@@ -6,6 +6,7 @@ import {
   lengthOf,
   type Mark,
   type PinAsk,
+  placeOn,
   type PlacePin,
   type Point,
   type TracePin,
@@ -17,7 +18,7 @@ import type { Refused } from '../../data/http';
 import { pinAt, seenOf, withPin } from '../../domain/pins';
 import { freshName, nextDoubt, stretchesOf, sureWords, withMark } from '../../domain/traces';
 import { Choice } from '../../components/Choice';
-import { TracksContext, useAsking, useBench } from './context';
+import { TracksContext, useAsking, useBench, usePlayheadNow } from './context';
 import { TraceLane } from './TraceLane';
 
 interface Props {
@@ -36,6 +37,7 @@ export function TraceOfPin(props: Props) {
   const traced = values.find((v): v is TracePin => 'trace' in v);
   const fixed = values.find((v): v is PlacePin => 'x' in v && !('x2' in v));
   const trace = hero.traces.find((t) => t.id === traced?.trace);
+  const now = useContext(TracksContext).get(traced?.trace ?? '');
   const seek = useBench((s) => s.seek);
   const at = (f: number) => seek(hero.id, f);
   // A trace is there for the pins once the page knows of it.
@@ -61,8 +63,10 @@ export function TraceOfPin(props: Props) {
       value={traced?.trace ?? ''}
       onChange={(v) => {
         if (v === '' && traced) {
-          const others = values.filter((p) => p !== traced);
-          onPins(`hold ${pin.label}`, { ...hero.pins, [pin.key]: others });
+          // It stays where the trace has it now.
+          const held = now && placeOn(now, footageAt(hero, frame), hero.cuts);
+          const left = values.flatMap((p) => (p !== traced ? [p] : held ? [held] : []));
+          onPins(`hold ${pin.label}`, { ...hero.pins, [pin.key]: left });
         } else if (v !== '')
           onPins(`follow ${pin.label}`, {
             ...hero.pins,
@@ -121,7 +125,8 @@ function TraceRow({
   // While another is made, the track before stands in.
   const [shown, setShown] = useState<Track | undefined>(now);
   useEffect(() => setShown((was) => now ?? was), [now]);
-  const here = footageAt(hero, frame),
+  const playhead = usePlayheadNow(),
+    here = footageAt(hero, frame),
     marked = trace.marks.some((m) => m.frame === here);
   const save = useChangeTrace(project.id);
   const send = (part: Partial<Pick<TraceView, 'marks' | 'follow' | 'name'>>) =>
@@ -142,7 +147,8 @@ function TraceRow({
             many: false,
             take: (at: Point) => {
               const { x, y } = pinAt(at, hero, seenOf(project, look)) as PlacePin;
-              const mark: Mark = { frame: here, x, y };
+              // The frame that is clicked, which may be another by now.
+              const mark: Mark = { frame: footageAt(hero, playhead()), x, y };
               change(`mark ${trace.name}`, { marks: withMark(trace.marks, mark) });
               return 'enough';
             },
@@ -159,6 +165,8 @@ function TraceRow({
     gone();
     did(`take ${name} away`, { undo: back, redo: gone });
   };
+  const setOn = (on: boolean) =>
+    void setFollowing(trace.id, on).catch((e: unknown) => onTrouble((e as Refused).message));
   const running = trace.state === 'waiting' || trace.state === 'running';
   const doubt = shown && nextDoubt(shown, hero, frame);
   return (
@@ -207,12 +215,12 @@ function TraceRow({
           <X size={11} aria-hidden="true" />
         </button>
         {running && (
-          <button className="word" onClick={() => void setFollowing(trace.id, false)}>
+          <button className="word" onClick={() => setOn(false)}>
             stop
           </button>
         )}
         {(trace.state === 'cancelled' || trace.state === 'failed') && (
-          <button className="word framed" onClick={() => void setFollowing(trace.id, true)}>
+          <button className="word framed" onClick={() => setOn(true)}>
             follow it
           </button>
         )}
