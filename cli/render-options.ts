@@ -8,14 +8,17 @@ import {
   type CdlSpace,
   type EncodingId,
   ENCODINGS,
+  GAPS,
   type InOut,
   isEncoding,
   type Reframe,
+  type SequenceChoice,
+  SIZES,
+  USUAL_SEQUENCE,
 } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { BETWEEN, FASTEST, LONGEST_HOLD, type Rate, type Retime, SLOWEST } from '../core/time';
 import type { Footage } from '../server/media/footage';
-import { GAPS, type SequenceChoice, SIZES, USUAL_SEQUENCE } from '../server/media/sequence';
 import { flag, one, Usage, value, type Words } from './args';
 import { LOOK_OPTIONS, PIN_OPTIONS } from './look';
 

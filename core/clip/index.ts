@@ -19,4 +19,5 @@ export {
 } from './look-frame';
 export * from './pins';
 export { BalanceNumbers, isPinValue, MOST_PINS, ReframeNumbers } from './validate-pins';
+export * from './sequence';
 export { soundLeftOut } from './sound';

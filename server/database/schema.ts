@@ -33,8 +33,8 @@ import type {
 import type { TraceGiven } from '../../core/trace';
 import { upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
+import type { Again } from '../footage/imports';
 import type { Footage, FootageFacts } from '../media/footage';
-import type { Progressive } from '../media/progressive';
 import type { KeptSamples } from '../render';
 
 /** Look documents; older schemas are migrated when read. */
@@ -266,8 +266,8 @@ export const imports = pgTable(
     files: jsonb().$type<string[]>().notNull(),
     /** What it is brought in as. */
     role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
-    /** Existing footage to be made progressive, instead of uploaded files. */
-    progressive: jsonb().$type<Progressive>(),
+    /** Existing footage that it is made from, instead of uploaded files. */
+    again: jsonb().$type<Again>(),
     state: workState().notNull().default('waiting'),
     /** 0…1, and a description of the current work. */
     progress: real().notNull().default(0),

@@ -2,6 +2,8 @@
 import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq, inArray, ne, asc, sql } from 'drizzle-orm';
+import type { SequenceChoice } from '../../core';
+import type { Rate } from '../../core/time';
 import { db, tables } from '../database';
 import { keptDecisions } from '../database/columns';
 import { notify } from '../events';
@@ -11,12 +13,12 @@ import { probe } from '../media/probe';
 import { cutsInFootage } from '../media/cuts';
 import { isDiskFull } from '../media/run';
 import { positionsOf } from '../media/sequence';
-import { makeProgressive, type Progressive } from '../media/progressive';
+import { makeProgressive } from '../media/progressive';
 import { makeProxies } from '../media/proxies';
 import { storedPlace, storeOriginal } from '../media/store';
 import { drawVector } from '../media/vector';
 import { folder, inData } from '../config/settings';
-import { uploadName } from './imports';
+import { type Again, uploadName } from './imports';
 import { originalOf } from './original';
 import { queueMeasure } from './statistics';
 import { DISK_FULL, ROOM_AGAIN, send } from '../jobs/queue';
@@ -122,10 +124,13 @@ function toGo(elapsed: number, progress: number): string {
 }
 
 async function take(job: Import, say: Reporter): Promise<string> {
-  const path = job.progressive ? await parted(job, job.progressive, say) : await gathered(job, say);
   const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
-  const rate = [project!.rateNum, project!.rateDen] as const;
-  const place = await placeOf(path, { rate, name: job.name });
+  const {
+    path,
+    rate = [project!.rateNum, project!.rateDen] as const,
+    sequence,
+  } = job.again ? await again(job, job.again, say) : { path: await gathered(job, say) };
+  const place = await placeOf(path, { rate, sequence, name: job.name });
   let facts: Footage;
   try {
     // Footage imported before, under any name, is reused.
@@ -189,10 +194,18 @@ async function gathered(job: Import, say: Reporter): Promise<string> {
   return pictures;
 }
 
-/** Existing footage, made progressive. */
-async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<string> {
+/** What is read: a path, and for a sequence how. */
+interface Read {
+  readonly path: string;
+  readonly rate?: Rate;
+  readonly sequence?: SequenceChoice;
+}
+/** Existing footage, made progressive, or its pictures with another choice. */
+async function again(job: Import, wanted: Again, say: Reporter): Promise<Read> {
   const source = await originalOf(wanted.hash);
   if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
+  if (wanted.made === 'sequence')
+    return { path: inData(source.file), rate: source.facts.rate, sequence: wanted };
   const to = inData(join('incoming', job.id, 'progressive.mkv'));
   const place = await storedPlace(source.file, source.facts);
   await makeProgressive(
@@ -203,7 +216,7 @@ async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<
     (share) => say.at(0.3 * share, 'parting the fields'),
     say.signal,
   );
-  return to;
+  return { path: to };
 }
 
 async function keepFootage(

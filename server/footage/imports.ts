@@ -2,14 +2,22 @@
 import { copyFile, mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq, lt, sql } from 'drizzle-orm';
+import { type KeptGaps, type SequenceChoice, USUAL_SEQUENCE } from '../../core';
 import { folder, inData } from '../config/settings';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { send } from '../jobs/queue';
 import { readAs } from '../media/footage';
+import type { Progressive } from '../media/progressive';
 import { touchProject } from '../projects/projects';
 
 const { clips, imports } = tables;
+
+/** Existing footage (by its hash) and what is made from it. */
+export type Again = { readonly hash: string } & (
+  | ({ readonly made: 'progressive' } & Progressive)
+  | ({ readonly made: 'sequence' } & SequenceChoice)
+);
 
 /** State text of an import during the upload. */
 export const UPLOADING = 'uploading';
@@ -54,27 +62,52 @@ async function sweepLeft(): Promise<void> {
   for (const { id } of left)
     await rm(inData(join('incoming', id)), { recursive: true, force: true });
 }
-/** Makes a clip's footage progressive as a new clip; undefined if there is no such clip. */
-export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
-  const clip = await db().query.clips.findFirst({
+const withFootage = (clipId: string) =>
+  db().query.clips.findFirst({
     where: eq(clips.id, clipId),
     with: { footage: { columns: { index: false } } },
   });
-  if (!clip) return undefined;
-  const { fields = 'none' } = readAs(clip.footage.facts, clip.decided.sampling).format;
+type ClipWithFootage = NonNullable<Awaited<ReturnType<typeof withFootage>>>;
+
+/** Has a clip's footage made into other footage, as a new clip. */
+async function importAgain(clip: ClipWithFootage, suffix: string, again: Again): Promise<string> {
   const [made] = await db()
     .insert(imports)
     .values({
       projectId: clip.projectId,
-      name: `${clip.name} progressive`,
+      name: `${clip.name} ${suffix}`,
       files: [],
-      progressive: { hash: clip.hash, first: fields === 'none' ? 'top' : fields, each },
+      role: clip.decided.role,
+      again,
       doing: UPLOADING,
     })
     .returning({ id: imports.id });
   folder('incoming', made!.id);
   await queueImport(made!.id);
   return made!.id;
+}
+/** Makes a clip's footage progressive as a new clip; undefined if there is no such clip. */
+export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
+  const clip = await withFootage(clipId);
+  if (!clip) return undefined;
+  const { fields = 'none' } = readAs(clip.footage.facts, clip.decided.sampling).format;
+  const first = fields === 'none' ? 'top' : fields;
+  return importAgain(clip, 'progressive', { made: 'progressive', hash: clip.hash, first, each });
+}
+/**
+ * Brings a sequence in once more, with another choice for its missing pictures, as a new clip;
+ * undefined if there is no such clip, null if it lacks no picture.
+ */
+export async function importGaps(
+  clipId: string,
+  gaps: KeptGaps,
+): Promise<string | null | undefined> {
+  const clip = await withFootage(clipId);
+  if (!clip) return undefined;
+  const { sequence = USUAL_SEQUENCE, gaps: lacking = 0 } = clip.footage.facts;
+  if (lacking === 0) return null;
+  const suffix = gaps === 'black' ? 'with black' : 'held';
+  return importAgain(clip, suffix, { made: 'sequence', hash: clip.hash, ...sequence, gaps });
 }
 
 /** Hands an upload to a worker; false if it has started already, undefined if there is none. */

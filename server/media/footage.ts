@@ -1,7 +1,6 @@
 /** Facts about a piece of footage: everything that decoding needs, found once and stored. */
-import type { EncodingId, FrameFormat, Sampling } from '../../core';
+import type { EncodingId, FrameFormat, Sampling, SequenceChoice } from '../../core';
 import type { Rate } from '../../core/time';
-import type { SequenceChoice } from './sequence';
 
 /** A piece of footage. */
 export interface Footage {
@@ -35,6 +34,8 @@ export interface Footage {
   readonly proxyMatrix?: 'own';
   /** What became of missing pictures of a sequence, and of those of another size. */
   readonly sequence?: SequenceChoice;
+  /** Number of pictures that a sequence lacks between its first and its last. */
+  readonly gaps?: number;
   /** Frames at its end that the file says it holds and that cannot be read. */
   readonly missing?: number;
   /** Doubts about the file, as text. */

@@ -444,9 +444,7 @@ describe('how samples are read', () => {
     for (const each of [1, 2] as const) {
       const to = join(folder, `parted-${each}.mkv`);
       const told: number[] = [];
-      await makeProgressive(place, footage, { hash: footage.hash, first: 'top', each }, to, (s) =>
-        told.push(s),
-      );
+      await makeProgressive(place, footage, { first: 'top', each }, to, (s) => told.push(s));
       const parted = await probe(to);
       expect([parted.format.fields ?? 'none', parted.frames]).toEqual(['none', 25 * each]);
       expect(parted.rate[0] / parted.rate[1]).toBe(25 * each);

@@ -8,10 +8,11 @@ import { lstat, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
+import { type SequenceChoice, USUAL_SEQUENCE } from '../../core';
 import { type Rate } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { input, patternIn, run } from './run';
-import { numberPictures, type SequenceChoice, USUAL_SEQUENCE } from './sequence';
+import { numberPictures } from './sequence';
 
 /** SHA-256 of a file. */
 export async function hashOf(file: string): Promise<string> {
@@ -81,6 +82,8 @@ export interface Place {
   readonly sequence?: SequenceChoice;
   /** What was made good in a sequence, as text, and as a part of its content's name. */
   readonly notes?: readonly string[];
+  /** Number of its pictures that are missing. */
+  readonly missing?: number;
   readonly variant?: string;
 }
 
@@ -138,7 +141,7 @@ export async function placeOf(
     folder,
     pictures,
     sequence,
-    ...(numbered && { notes: numbered.notes, variant: numbered.variant }),
+    ...numbered,
   };
 }
 /** Removes what `placeOf` created for a sequence. */

@@ -118,6 +118,7 @@ export async function probe(
       frames: even.frames,
       ...('source' in even && even.source && { slots: even.source }),
       ...(place.sequence && { sequence: place.sequence }),
+      ...(place.missing && { gaps: place.missing }),
       sound: sound
         ? {
             codec: sound.codec_name ?? '',

@@ -9,8 +9,6 @@ import { run } from './run';
 
 /** How footage is made progressive. */
 export interface Progressive {
-  /** Hash of the interlaced footage. */
-  readonly hash: string;
   readonly first: Exclude<Fields, 'none'>;
   /** Frames made from each pair of fields. */
   readonly each: 1 | 2;

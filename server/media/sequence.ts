@@ -4,25 +4,16 @@
  */
 import { mkdir, rename, rm, symlink } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
+import type { SequenceChoice } from '../../core';
 import { NotFootage } from './footage';
 import { input, output, patternIn, run } from './run';
-
-/** What stands where pictures are missing: the one before, black, or the folder is refused. */
-export const GAPS = ['hold', 'black', 'refuse'] as const;
-/** What becomes of pictures of another size than most: fitted with bars, or refused. */
-export const SIZES = ['fit', 'refuse'] as const;
-/** How a folder of pictures becomes footage. */
-export interface SequenceChoice {
-  readonly gaps: (typeof GAPS)[number];
-  readonly sizes: (typeof SIZES)[number];
-}
-/** Unless somebody chooses otherwise. */
-export const USUAL_SEQUENCE: SequenceChoice = { gaps: 'hold', sizes: 'fit' };
 
 /** A folder's pictures as numbered links. */
 export interface Numbered {
   /** What was made good, as text. */
   readonly notes: readonly string[];
+  /** Number of pictures that are missing. */
+  readonly missing: number;
   /** Part of the content's name: empty where nothing was made good. */
   readonly variant: string;
 }
@@ -145,7 +136,7 @@ export async function numberPictures(
       ...(missing.length > 0 ? [`gaps ${choice.gaps} ${missing.join()}`] : []),
       ...(odd.length > 0 ? [`sizes ${choice.sizes}`] : []),
     ].join(' ');
-    return { notes, variant };
+    return { notes, missing: missing.length, variant };
   } catch (e) {
     await rm(part, { recursive: true, force: true });
     throw e;

@@ -67,6 +67,9 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
   '/api/clips/{clip}/progressive': {
     post: ['Has interlaced footage made progressive, as a clip of its own.', 'NewProgressive'],
   },
+  '/api/clips/{clip}/gaps': {
+    post: ['Brings a sequence that lacks pictures in again, as a clip of its own.', 'NewGaps'],
+  },
   '/api/clips/{clip}/traces': {
     post: ['Traces something in a clip’s footage, from marks on it.', 'NewTrace'],
   },

@@ -73,6 +73,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       traces: traces.get(tracedIn(project.id, c.hash)) ?? [],
       warnings: facts.warnings ?? [],
       missing: facts.missing ?? 0,
+      gaps: facts.gaps && facts.sequence ? facts.sequence.gaps : null,
       bytes: facts.bytes,
       look: version && {
         lookId: version.lookId,

@@ -28,6 +28,8 @@ import {
   EFFORTS,
   FORMAT_IDS,
   type FormatId,
+  KEPT_GAPS,
+  type KeptGaps,
   type Mark,
   mayBeNone,
 } from '../../core';
@@ -72,6 +74,11 @@ const MOST_CUTS = 5000;
 export class NewProgressive {
   /** Frames made from each pair of fields. */
   @IsIn([1, 2]) each!: 1 | 2;
+}
+/** A request to bring a sequence in again. */
+export class NewGaps {
+  /** What stands where pictures are missing. */
+  @IsIn(KEPT_GAPS) gaps!: KeptGaps;
 }
 /** A request to make an asset. */
 export class AssetFrom {

@@ -9,6 +9,7 @@ import type {
   FrameFormat,
   LookDocument,
   Mark,
+  SequenceChoice,
 } from '../../core';
 import type { Rate, Retime } from '../../core/time';
 
@@ -80,6 +81,8 @@ export interface ClipView extends Omit<ClipDecisions, 'version'> {
   readonly warnings: readonly string[];
   /** Frames at its end that cannot be read. */
   readonly missing: number;
+  /** What stands where a sequence’s pictures are missing; null where none is. */
+  readonly gaps: SequenceChoice['gaps'] | null;
   readonly bytes: number;
   readonly look: {
     readonly lookId: string;

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { CutDecisions, InOut } from '../../../core';
+import type { CutDecisions, InOut, KeptGaps } from '../../../core';
 import type { ClipView } from '../../data/views';
 import { Choice } from '../../components/Choice';
 import { bytes, ENCODING_CHOICES } from '../../domain/words';
@@ -15,6 +15,7 @@ interface FactsProps {
   readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit' | 'role'>>) => void;
   readonly onSamples: Parameters<typeof Samples>[0]['onChange'];
   readonly onProgressive: (each: 1 | 2) => void;
+  readonly onGaps: (gaps: KeptGaps) => void;
   readonly onCuts: (said: CutDecisions) => void;
   readonly onInOut: (inOut: InOut | null) => void;
   readonly onSplit: (before: readonly number[]) => void;
@@ -35,6 +36,7 @@ export function Facts({
   onChange,
   onSamples,
   onProgressive,
+  onGaps,
   onCuts,
   onInOut,
   onSplit,
@@ -93,6 +95,18 @@ export function Facts({
           Look at this file: {w}.
         </p>
       ))}
+      {count === 1 && clip.gaps && (
+        <p role="status">
+          Bring it in once more, with{' '}
+          <button
+            className="word framed"
+            onClick={() => onGaps(clip.gaps === 'black' ? 'hold' : 'black')}
+          >
+            {clip.gaps === 'black' ? 'the picture before held' : 'black'}
+          </button>{' '}
+          where pictures are missing
+        </p>
+      )}
       {count > 1 && (
         <p role="status" className="font-medium">
           {count} clips are chosen: what follows is for all of them.

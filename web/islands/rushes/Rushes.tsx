@@ -190,6 +190,7 @@ function Place({ project }: { project: string }) {
                 onProgressive={(each) =>
                   attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))
                 }
+                onGaps={(gaps) => attempt(call('POST', `/api/clips/${clip.id}/gaps`, { gaps }))}
                 onCuts={(cutsSaid) => edit([editOf(clip, { cutsSaid })])}
                 onInOut={(inOut) => edit([editOf(clip, { inOut })])}
                 onSplit={(frames) => attempt(split(clip, frames))}
