@@ -14,7 +14,7 @@ import {
 import { Engine } from '../engine';
 import { inDomain, SRGB_ENCODE } from '../image';
 import { type Values, withDefaults } from '../parameters';
-import { lowerSteps, filmFor, stepOf } from '../steps';
+import { lowerSteps, type FilmValues, filmFor, stepOf } from '../steps';
 import { leafOf, randomFrom } from '../testing';
 import { pushed } from './response';
 
@@ -209,7 +209,7 @@ describe('the kernels', () => {
         'encoded',
       ),
     );
-    const { film } = filmFor(values);
+    const { film } = filmFor(values as FilmValues);
     const gain = 2 ** (values['exposure'] as number);
     let most = 0;
     for (let i = 0; i < W * H; i++) {

@@ -4,7 +4,7 @@
  */
 import type { Percentiles } from '../clip';
 import type { ImageNode } from '../graph';
-import type { Parameter, Point, Values } from '../parameters';
+import type { Parameter, Point, Values, ValuesOf } from '../parameters';
 import type { FrameContext } from '../steps';
 
 /** What a matte can read. All pictures have the working size. */
@@ -20,7 +20,7 @@ export interface MatteContext extends FrameContext {
 }
 
 /** A kind of matte. */
-export interface MatteKind {
+export interface MatteKind<V = Values> {
   readonly id: string;
   readonly label: string;
   readonly help: string;
@@ -28,16 +28,21 @@ export interface MatteKind {
   /** Whether it needs another layer's key, or a matte pin's. */
   readonly names?: 'layer' | 'pin';
   /** The matte: one plane of coverage, 0…1. */
-  readonly cover: (v: Values, at: MatteContext) => ImageNode;
+  readonly cover: (v: V, at: MatteContext) => ImageNode;
   /**
    * Points on its edge in shares of the frame, by which its movement is measured; for drawn mattes.
    */
-  readonly outline?: (v: Values, at: Pick<MatteContext, 'width' | 'height'>) => readonly Point[];
+  readonly outline?: (v: V, at: Pick<MatteContext, 'width' | 'height'>) => readonly Point[];
   /** Its centre in shares of the frame, if its parameters tell it. */
-  readonly centre?: (v: Values) => Point;
+  readonly centre?: (v: V) => Point;
   /** The layer's picture with the spill of the keyed colour removed. */
-  readonly clean?: (picture: ImageNode, v: Values) => ImageNode;
+  readonly clean?: (picture: ImageNode, v: V) => ImageNode;
 }
+
+/** Declares a kind of matte; its functions get values by the types of its parameters. */
+export const matteKind = <const P extends readonly Parameter[]>(
+  kind: MatteKind<ValuesOf<P>> & { readonly parameters: P },
+): MatteKind => kind as unknown as MatteKind;
 
 /** How a matte is combined with those before it. */
 export const COMBINATIONS = ['or', 'and', 'minus'] as const;

@@ -3,9 +3,9 @@ import type { Percentiles } from '../clip';
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain, onColour } from '../image';
 import { luma, type Pixel, select, smoothstep } from '../kernel';
-import { choice, type Colour, colour, num, number, type Values } from '../parameters';
+import { choice, type Colour, colour, number, type Values } from '../parameters';
 import { coloured, hueOf } from '../steps';
-import { KEYED, keyed, type MatteKind, type MatteContext } from './declare';
+import { KEYED, keyed, matteKind, type MatteContext } from './declare';
 
 const of = choice('of', 'Of', KEYED, 'clip');
 
@@ -66,7 +66,7 @@ export function toneAt(share: number, tones: Percentiles | undefined): number {
 }
 
 /** A key on luma. */
-export const lumaKey: MatteKind = {
+export const lumaKey = matteKind({
   id: 'luma-key',
   label: 'Luma key',
   help: 'What is as light as this, by value or as a share of the whole clip.',
@@ -80,13 +80,11 @@ export const lumaKey: MatteKind = {
     number('softness', 'Softness', '%', 0, 100, 10),
   ],
   cover: (v, at) => {
-    const ends = [num(v, 'low') / 100, num(v, 'high') / 100];
-    const top = v['count'] === 'share' && ends[1]! >= 1;
+    const ends = [v.low / 100, v.high / 100];
+    const top = v.count === 'share' && ends[1]! >= 1;
     const [low, high] =
-      v['count'] === 'share'
-        ? ends.map((s) => toneAt(Math.max(0, Math.min(1, s)), at.tones))
-        : ends;
-    const soft = Math.max(num(v, 'softness') / 100, 1e-3);
+      v.count === 'share' ? ends.map((s) => toneAt(Math.max(0, Math.min(1, s)), at.tones)) : ends;
+    const soft = Math.max(v.softness / 100, 1e-3);
     return keyOf(
       'luma',
       v,
@@ -98,10 +96,10 @@ export const lumaKey: MatteKind = {
       },
     );
   },
-};
+});
 
 /** A key on hue and chroma. */
-export const hueKey: MatteKind = {
+export const hueKey = matteKind({
   id: 'hue-key',
   label: 'Hue key',
   help: 'What is of this hue, however light; greys are never in it.',
@@ -112,12 +110,12 @@ export const hueKey: MatteKind = {
     number('softness', 'Softness', '°', 0, 180, 20),
   ],
   cover: (v, at) => {
-    const half = num(v, 'width') / 2;
+    const half = v.width / 2;
     return keyOf(
       'hue',
       v,
       at,
-      [num(v, 'hue') / 60, half / 60, (half + Math.max(0.5, num(v, 'softness'))) / 60],
+      [v.hue / 60, half / 60, (half + Math.max(0.5, v.softness)) / 60],
       (c, n) => {
         const { at: place, chroma } = hueOf(c);
         const off = place.sub(n(0)).abs();
@@ -126,7 +124,7 @@ export const hueKey: MatteKind = {
       },
     );
   },
-};
+});
 
 /** A colour minus its own luma: distance and direction from grey. */
 const fromGrey = (c: Colour): Colour => {
@@ -135,7 +133,7 @@ const fromGrey = (c: Colour): Colour => {
 };
 
 /** A key on the distance from a colour, with spill removal. */
-export const chromaKey: MatteKind = {
+export const chromaKey = matteKind({
   id: 'chroma-key',
   label: 'Chroma key',
   help: 'What has this colour (a screen behind a figure, say); invert it to keep the figure. Spill takes the colour off what is left.',
@@ -152,17 +150,17 @@ export const chromaKey: MatteKind = {
     }),
   ],
   cover: (v, at) => {
-    const grey = fromGrey(v['colour'] as Colour);
+    const grey = fromGrey(v.colour);
     const size = Math.max(
       Math.sqrt(grey[0] * grey[0] + grey[1] * grey[1] + grey[2] * grey[2]),
       1e-3,
     );
-    const reach = (num(v, 'reach') / 100) * size;
+    const reach = (v.reach / 100) * size;
     return keyOf(
       'chroma',
       v,
       at,
-      [...grey, reach, reach + Math.max((num(v, 'softness') / 100) * size, 1e-3)],
+      [...grey, reach, reach + Math.max((v.softness / 100) * size, 1e-3)],
       (c, n) => {
         const y = luma(c);
         const off = c.map((x, i) => x.sub(y).sub(n(i))).map((d) => d.mul(d));
@@ -171,16 +169,16 @@ export const chromaKey: MatteKind = {
     );
   },
   clean: (picture, v) => {
-    const grey = fromGrey(v['colour'] as Colour);
+    const grey = fromGrey(v.colour);
     const squared = grey[0] * grey[0] + grey[1] * grey[1] + grey[2] * grey[2];
-    if (num(v, 'spill') === 0 || squared < 1e-6) return picture;
+    if (v.spill === 0 || squared < 1e-6) return picture;
     const from = inDomain(picture, 'encoded');
     return imageOp({
       shape: `spill-${from.planes}`,
       inputs: [pointwise(from)],
       planes: from.planes,
       domain: 'encoded',
-      params: [...grey, num(v, 'spill') / 100 / squared],
+      params: [...grey, v.spill / 100 / squared],
       // Colour along the key's direction is removed. Luma stays, because the direction from grey
       // has none.
       build: (b) =>
@@ -195,4 +193,4 @@ export const chromaKey: MatteKind = {
         }),
     });
   },
-};
+});

@@ -2,7 +2,7 @@ import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { luma, select } from '../kernel';
 import { choice } from '../parameters';
-import type { MatteKind } from './declare';
+import { matteKind } from './declare';
 
 /** The coverage of a picture. */
 const coverageOf = (from: ImageNode): ImageNode =>
@@ -30,7 +30,7 @@ const lightnessOf = (picture: ImageNode): ImageNode => {
 };
 
 /** A matte from another layer. */
-export const ofLayer: MatteKind = {
+export const ofLayer = matteKind({
   id: 'layer',
   label: 'Layer',
   help: 'How light another layer is, or where it covers.',
@@ -51,12 +51,12 @@ export const ofLayer: MatteKind = {
         build: (b) => [b.param(0)],
         params: [0],
       });
-    return v['by'] === 'coverage' ? coverageOf(of) : lightnessOf(of);
+    return v.by === 'coverage' ? coverageOf(of) : lightnessOf(of);
   },
-};
+});
 
 /** A matte from a file that a pin names. */
-export const ofPin: MatteKind = {
+export const ofPin = matteKind({
   id: 'file',
   label: 'Matte pin',
   help: 'The footage that each clip sets as this matte: white covers. Where a clip has set none, all of the frame.',
@@ -75,4 +75,4 @@ export const ofPin: MatteKind = {
           params: [1],
           build: (b) => [b.param(0)],
         }),
-};
+});

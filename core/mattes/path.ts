@@ -4,16 +4,9 @@
  */
 import { Hasher, type Leaf } from '../graph';
 import { filled } from '../image';
-import {
-  CENTRE,
-  num,
-  type Path,
-  type PathNode,
-  type PathParameter,
-  type Point,
-} from '../parameters';
+import { CENTRE, type Path, type PathNode, type PathParameter, type Point } from '../parameters';
 import { pixels } from '../steps';
-import type { MatteKind } from './declare';
+import { matteKind } from './declare';
 import { feathered } from './distance';
 import { FEATHERS } from './shapes';
 
@@ -66,7 +59,12 @@ function pathLeaf(path: Path, width: number, height: number): Leaf {
   };
 }
 
-const outline: PathParameter = { kind: 'path', id: 'path', label: 'Path', default: [] };
+const outline = {
+  kind: 'path',
+  id: 'path',
+  label: 'Path',
+  default: [],
+} as const satisfies PathParameter;
 
 /** Centroid of the outline's area. */
 function centroid(path: Path): Point {
@@ -87,17 +85,17 @@ function centroid(path: Path): Point {
 }
 
 /** A closed outline, drawn by hand. */
-export const path: MatteKind = {
+export const path = matteKind({
   id: 'path',
   label: 'Drawn path',
   help: 'An outline drawn on the picture.',
   parameters: [outline, ...FEATHERS],
-  outline: (v) => (v['path'] as Path).map(([x, y]): Point => [x, y]),
-  centre: (v) => centroid(v['path'] as Path),
+  outline: (v) => v.path.map(([x, y]): Point => [x, y]),
+  centre: (v) => centroid(v.path),
   cover: (v, at) =>
     feathered(
-      pathLeaf(v['path'] as Path, at.width, at.height),
-      pixels(num(v, 'feather-in'), at),
-      pixels(num(v, 'feather-out'), at),
+      pathLeaf(v.path, at.width, at.height),
+      pixels(v['feather-in'], at),
+      pixels(v['feather-out'], at),
     ),
-};
+});

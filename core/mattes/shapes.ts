@@ -13,16 +13,15 @@ import {
 import {
   type Ellipse,
   type EllipseParameter,
-  num,
   number,
   type Point,
-  type Values,
+  type ValuesOf,
 } from '../parameters';
 import { inLines } from '../steps';
-import type { MatteKind, MatteContext } from './declare';
+import { matteKind, type MatteContext } from './declare';
 
 const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];
-const shape = (outline: EllipseParameter['outline']): EllipseParameter => ({
+const shape = (outline: EllipseParameter['outline']): EllipseParameter & { id: 'shape' } => ({
   kind: 'ellipse',
   id: 'shape',
   label: 'Shape',
@@ -35,29 +34,31 @@ const SIZES = [
     soft: [0, 200],
     help: 'Of the shape as it is drawn: what a dial can move.',
   }),
-];
+] as const;
+/** An oval or a box with its shares. */
+type Shape = ValuesOf<[ReturnType<typeof shape>, ...typeof SIZES]>;
 /** Half the width and half the height, in lines. */
-const halves = (v: Values): [number, number] => {
-  const [, , rx, ry] = v['shape'] as Ellipse;
-  return [(rx * num(v, 'wide')) / 100, (ry * num(v, 'high')) / 100];
+const halves = (v: Shape): [number, number] => {
+  const [, , rx, ry] = v.shape;
+  return [(rx * v.wide) / 100, (ry * v.high) / 100];
 };
 /** Feather parameters of shapes. */
 export const FEATHERS = [
   number('feather-in', 'Feather in', 'lines', 0, 540, 0, { soft: [0, 200] }),
   number('feather-out', 'Feather out', 'lines', 0, 540, 0, { soft: [0, 200] }),
-];
+] as const;
 
 /**
  * A matte from a signed distance in lines. The distance is given the place in the shape's own axes.
  */
 function drawn(
   name: string,
-  v: Values,
+  v: Shape & ValuesOf<typeof FEATHERS>,
   at: MatteContext,
   more: readonly number[],
   apart: (x: Node, y: Node, n: (i: number) => Node) => Node,
 ): ImageNode {
-  const [cx, cy, , , turn] = v['shape'] as Ellipse;
+  const [cx, cy, , , turn] = v.shape;
   const [rx, ry] = halves(v);
   const [x0, y0] = inLines([cx, cy], at);
   const lines = 1080 / at.height,
@@ -75,8 +76,8 @@ function drawn(
       (0.5 - at.height / 2) * lines - y0,
       cosTurnsd(turn / 360),
       sinTurnsd(turn / 360),
-      -Math.max(num(v, 'feather-in'), half),
-      Math.max(num(v, 'feather-out'), half),
+      -Math.max(v['feather-in'], half),
+      Math.max(v['feather-out'], half),
       Math.max(rx, 0.01),
       Math.max(ry, 0.01),
       ...more,
@@ -99,13 +100,13 @@ function drawn(
   });
 }
 
-const centre = (v: Values): Point => {
-  const [x, y] = v['shape'] as Ellipse;
+const centre = (v: Shape): Point => {
+  const [x, y] = v.shape;
   return [x, y];
 };
 /** The middles of its four sides; they also move when it grows or turns. */
-function outline(v: Values, { width, height }: Pick<MatteContext, 'width' | 'height'>): Point[] {
-  const [cx, cy, , , turn] = v['shape'] as Ellipse,
+function outline(v: Shape, { width, height }: Pick<MatteContext, 'width' | 'height'>): Point[] {
+  const [cx, cy, , , turn] = v.shape,
     [rx, ry] = halves(v);
   const [cos, sin] = [cosTurnsd(turn / 360), sinTurnsd(turn / 360)];
   return [
@@ -121,7 +122,7 @@ function outline(v: Values, { width, height }: Pick<MatteContext, 'width' | 'hei
 const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
 
 /** An ellipse. */
-export const ellipse: MatteKind = {
+export const ellipse = matteKind({
   id: 'ellipse',
   label: 'Ellipse',
   help: 'An oval placed on the picture.',
@@ -135,10 +136,10 @@ export const ellipse: MatteKind = {
       const k = length(u, w);
       return k.mul(k.sub(1)).div(length(u.div(n(0)), w.div(n(1))).max(1e-6));
     }),
-};
+});
 
 /** A box with round corners. */
-export const box: MatteKind = {
+export const box = matteKind({
   id: 'box',
   label: 'Box',
   help: 'A rectangle placed on the picture, its corners round if wanted.',
@@ -152,7 +153,7 @@ export const box: MatteKind = {
   ],
   cover: (v, at) => {
     const [rx, ry] = halves(v);
-    return drawn('box', v, at, [Math.min(num(v, 'corner'), rx, ry)], (x, y, n) => {
+    return drawn('box', v, at, [Math.min(v.corner, rx, ry)], (x, y, n) => {
       const r = n(2);
       const qx = x.abs().sub(n(0)).add(r),
         qy = y.abs().sub(n(1)).add(r);
@@ -161,4 +162,4 @@ export const box: MatteKind = {
         .sub(r);
     });
   },
-};
+});

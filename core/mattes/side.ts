@@ -1,13 +1,13 @@
 /** One side of a line across the picture, or a band along it, as wipes use it. */
 import { imageOp } from '../graph';
 import { column, row, smoothstep, toFloat } from '../kernel';
-import { type Line, line, num, number, type Point } from '../parameters';
+import { line, number, type Point } from '../parameters';
 import { acrossLine, inLines } from '../steps';
-import type { MatteKind } from './declare';
+import { matteKind } from './declare';
 import { FEATHERS } from './shapes';
 
 /** A side of the picture. */
-export const side: MatteKind = {
+export const side = matteKind({
   id: 'side',
   label: 'Side',
   help: 'What lies beyond a place of a line, or a band that lies across it; move the place and it crosses the picture.',
@@ -21,7 +21,7 @@ export const side: MatteKind = {
     ...FEATHERS,
   ],
   outline: (v, at) => {
-    const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
+    const [nx, ny, along] = acrossLine(v.way, v.place, at);
     // The points of the edge that are nearest to the frame's corners.
     return [0, 1, 2, 3].map((i): Point => {
       const [x, y] = inLines([i % 2, i >> 1], at);
@@ -33,10 +33,10 @@ export const side: MatteKind = {
     });
   },
   cover: (v, at) => {
-    const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
+    const [nx, ny, along] = acrossLine(v.way, v.place, at);
     const lines = 1080 / at.height,
       half = 0.5 * lines,
-      band = num(v, 'width') > 0;
+      band = v.width > 0;
     return imageOp({
       shape: `matte-${band ? 'band' : 'side'}`,
       inputs: [],
@@ -48,9 +48,9 @@ export const side: MatteKind = {
         nx * lines,
         ny * lines,
         (0.5 - at.width / 2) * lines * nx + (0.5 - at.height / 2) * lines * ny - along,
-        -Math.max(num(v, 'feather-in'), half),
-        Math.max(num(v, 'feather-out'), half),
-        num(v, 'width') / 2,
+        -Math.max(v['feather-in'], half),
+        Math.max(v['feather-out'], half),
+        v.width / 2,
       ],
       build: (b) => {
         const beyond = toFloat(column())
@@ -63,4 +63,4 @@ export const side: MatteKind = {
       },
     });
   },
-};
+});

@@ -1,4 +1,10 @@
-import { type Mixing, mixNumbers, type ParameterBase, type ParameterKind } from './kind';
+import {
+  type Mixing,
+  mixNumbers,
+  type Named,
+  type ParameterBase,
+  type ParameterKind,
+} from './kind';
 import { oklabToRgb, rgbToOklab } from './oklab';
 
 /** Encoded red, green and blue; 0…1 for colours that a screen can show. */
@@ -44,7 +50,11 @@ export const colourKind: ParameterKind<ColourParameter, Colour> = {
 };
 
 /** A colour parameter. */
-export const colour = (id: string, label: string, def: Colour): ColourParameter => ({
+export const colour = <const Id extends string>(
+  id: Id,
+  label: string,
+  def: Colour,
+): ColourParameter & Named<Id> => ({
   kind: 'colour',
   id,
   label,

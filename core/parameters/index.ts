@@ -2,7 +2,7 @@
  * Parameters of steps, mattes, placements and movers. One file per kind holds everything about it:
  * validation, schema, parsing, interpolation, random values for tests. Its control is in web.
  */
-import { choiceKind } from './choice';
+import { choiceKind, type ChoiceParameter } from './choice';
 import { colourKind } from './colour';
 import { coloursKind } from './colours';
 import { cubeKind } from './cube';
@@ -46,6 +46,17 @@ export type ParameterValue = {
 }[keyof Kinds];
 /** Values by parameter id. */
 export type Values = Readonly<Record<string, ParameterValue>>;
+/** The values of a parameter; of a choice one of its options. */
+export type ValueOf<P extends Pick<Parameter, 'kind'>> =
+  P extends ChoiceParameter<infer O>
+    ? O
+    : Kinds[P['kind']] extends ParameterKind<infer _ extends ParameterBase, infer V>
+      ? V
+      : never;
+/** The values of declared parameters, each with its type. */
+export type ValuesOf<P extends readonly Parameter[]> = {
+  readonly [Q in P[number] as Q['id']]: ValueOf<Q>;
+};
 const kindOf = (p: Parameter): ParameterKind<ParameterBase, ParameterValue> =>
   KINDS[p.kind] as unknown as ParameterKind<ParameterBase, ParameterValue>;
 
@@ -77,7 +88,7 @@ export const withDefaults = (
 export const num = (v: Values, id: string): number => v[id] as number;
 
 export { MIXINGS, type Mixing, type Schema } from './kind';
-export { choice, type ChoiceParameter } from './choice';
+export { choice, type ChoiceParameter, optionsFrom } from './choice';
 export { colour, type Colour, type ColourParameter, hexOf, isColour, mixColours } from './colour';
 export { type ColourPlace, type ColoursParameter, MOST_COLOURS } from './colours';
 export { type CubeParameter, type LutValue } from './cube';

@@ -7,6 +7,11 @@ export interface ParameterBase {
   readonly help?: string;
 }
 
+/** Of a parameter whose id is known to the compiler. */
+export interface Named<Id extends string> {
+  readonly id: Id;
+}
+
 /** A piece of JSON Schema. */
 export type Schema = Readonly<Record<string, unknown>>;
 

@@ -2,6 +2,7 @@ import {
   isPlace,
   mixNumbers,
   numbersSchema,
+  type Named,
   type ParameterBase,
   type ParameterKind,
   sharesOf,
@@ -26,12 +27,12 @@ export const lineKind: ParameterKind<LineParameter, Line> = {
 };
 
 /** A line parameter. */
-export const line = (
-  id: string,
+export const line = <const Id extends string>(
+  id: Id,
   label: string,
   def: Line,
-  more: Partial<LineParameter> = {},
-): LineParameter => ({
+  more: Partial<Omit<LineParameter, 'id' | 'kind'>> = {},
+): LineParameter & Named<Id> => ({
   kind: 'line',
   id,
   label,

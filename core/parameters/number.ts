@@ -1,4 +1,4 @@
-import { mixNumber, type ParameterBase, type ParameterKind } from './kind';
+import { mixNumber, type Named, type ParameterBase, type ParameterKind } from './kind';
 
 /** A number with a unit. */
 export interface NumberParameter extends ParameterBase {
@@ -45,12 +45,21 @@ export const numberKind: ParameterKind<NumberParameter, number> = {
 };
 
 /** A number parameter. */
-export const number = (
-  id: string,
+export const number = <const Id extends string>(
+  id: Id,
   label: string,
   unit: NumberParameter['unit'],
   min: number,
   max: number,
   def: number,
-  more: Partial<NumberParameter> = {},
-): NumberParameter => ({ kind: 'number', id, label, unit, min, max, default: def, ...more });
+  more: Partial<Omit<NumberParameter, 'id' | 'kind'>> = {},
+): NumberParameter & Named<Id> => ({
+  kind: 'number',
+  id,
+  label,
+  unit,
+  min,
+  max,
+  default: def,
+  ...more,
+});

@@ -1,4 +1,11 @@
-import { isPlace, mixNumbers, type ParameterBase, type ParameterKind, sharesOf } from './kind';
+import {
+  isPlace,
+  mixNumbers,
+  type Named,
+  type ParameterBase,
+  type ParameterKind,
+  sharesOf,
+} from './kind';
 
 /** A place in the look frame: shares of its width and height from the upper left corner. */
 export type Point = readonly [number, number];
@@ -26,7 +33,11 @@ export const pointKind: ParameterKind<PointParameter, Point> = {
 /** The middle of the frame. */
 export const CENTRE: Point = [0.5, 0.5];
 /** A point parameter. */
-export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({
+export const point = <const Id extends string>(
+  id: Id,
+  label: string,
+  def: Point = CENTRE,
+): PointParameter & Named<Id> => ({
   kind: 'point',
   id,
   label,

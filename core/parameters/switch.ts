@@ -1,4 +1,4 @@
-import { hold, type ParameterBase, type ParameterKind } from './kind';
+import { hold, type Named, type ParameterBase, type ParameterKind } from './kind';
 
 /** A switch. */
 export interface SwitchParameter extends ParameterBase {
@@ -17,12 +17,12 @@ export const switchKind: ParameterKind<SwitchParameter, boolean> = {
 };
 
 /** A switch parameter. */
-export const flag = (
-  id: string,
+export const flag = <const Id extends string>(
+  id: Id,
   label: string,
   def: boolean,
-  more: Partial<SwitchParameter> = {},
-): SwitchParameter => ({
+  more: Partial<Omit<SwitchParameter, 'id' | 'kind'>> = {},
+): SwitchParameter & Named<Id> => ({
   kind: 'switch',
   id,
   label,

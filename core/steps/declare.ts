@@ -3,7 +3,7 @@ import type { AssetId } from '../assets';
 import type { Domain, ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
-import type { Colour, Line, Parameter, Point, Values } from '../parameters';
+import type { Colour, Line, Parameter, Values, ValuesOf } from '../parameters';
 import type { Rate } from '../time';
 
 /** Families of steps, in the order of the menu. */
@@ -106,7 +106,10 @@ export interface Plot {
   readonly place: (tone: number) => number;
 }
 
-interface StepBase {
+/** Some of a step's values. */
+type Some<V> = string extends keyof V ? V : Partial<V>;
+
+interface StepBase<V> {
   readonly id: string;
   readonly family: Family;
   readonly label: string;
@@ -114,9 +117,9 @@ interface StepBase {
   readonly domain: Domain;
   readonly parameters: readonly Parameter[];
   /** Initial values when added by hand, for steps whose defaults have no visible effect. */
-  readonly start?: Values;
+  readonly start?: Some<V>;
   /** Values for its picture in the menu, for steps whose defaults rightly have no effect. */
-  readonly example?: Values;
+  readonly example?: Some<V>;
   /** Steps below it in its picture (id and values), where it acts on what others made. */
   readonly exampleOn?: readonly { readonly step: string; readonly values: Values }[];
   /** Draws something of its own even at its neutral values (fills, film, tape). */
@@ -131,48 +134,60 @@ interface StepBase {
   /** The file format whose contents are this step's parameters. */
   readonly exchange?: 'cdl';
   /** The effect of the step as curves, on a clip of an encoding. */
-  readonly plot?: (v: Values, encoding: EncodingId) => Plot;
+  readonly plot?: (v: V, encoding: EncodingId) => Plot;
   /** The values at which a colour (linear light) becomes grey. */
   readonly greyFrom?: (light: Colour) => Values;
 }
 /** A step that computes each pixel from that pixel alone. */
-export interface PixelStep extends StepBase {
+export interface PixelStep<V = Values> extends StepBase<V> {
   /** The numbers of the kernel for these values; always the same count. */
-  readonly numbers: (v: Values, at: FrameContext) => readonly number[];
-  readonly tables?: (v: Values, at: FrameContext) => readonly TableSpec[];
+  readonly numbers: (v: V, at: FrameContext) => readonly number[];
+  readonly tables?: (v: V, at: FrameContext) => readonly TableSpec[];
   /** Whether these values leave every picture unchanged. */
-  readonly idle?: (v: Values) => boolean;
+  readonly idle?: (v: V) => boolean;
   /** The name of the expression's variant; values that change the expression must change it. */
-  readonly variant?: (v: Values, at: FrameContext) => string;
+  readonly variant?: (v: V, at: FrameContext) => string;
   /**
    * The expression. Colour is not premultiplied, unless `covering`. Pure: the same variant gives
    * the same expression.
    */
-  readonly pixel: (c: Pixel, t: PixelTools, v: Values, at: FrameContext) => Pixel;
+  readonly pixel: (c: Pixel, t: PixelTools, v: V, at: FrameContext) => Pixel;
   /** Acts on premultiplied colour and may change coverage. */
   readonly covering?: boolean;
   /** If each channel is a function of itself alone: the approximate number of operations. */
-  readonly channelwise?: (v: Values) => number;
+  readonly channelwise?: (v: V) => number;
   /** Number of planes of the result for that of the input. Default: the same. */
   readonly planes?: (taken: number) => number;
 }
 /** A step that builds its own graph. */
-export interface BuiltStep extends StepBase {
-  readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
+export interface BuiltStep<V = Values> extends StepBase<V> {
+  readonly build: (input: ImageNode, v: V, at: FrameContext) => ImageNode;
   /** The choice, and its value, at which it reads the layer that its use names (`from`). */
-  readonly namesLayer?: { readonly id: string; readonly at: string };
+  readonly namesLayer?: { readonly id: keyof V & string; readonly at: string };
   /** Reads its own input of earlier frames: always, or when a choice has one of some values. */
-  readonly looksBack?: boolean | { readonly id: string; readonly at: readonly string[] };
+  readonly looksBack?: boolean | { readonly id: keyof V & string; readonly at: readonly string[] };
   /**
    * The assets that it asks for, each with the parameter that makes it ask: unless it is 0 or off,
    * or when it has a value.
    */
-  readonly uses?: { readonly [K in AssetId]?: { readonly id: string; readonly at?: string } };
+  readonly uses?: {
+    readonly [K in AssetId]?: { readonly id: keyof V & string; readonly at?: string };
+  };
   /** Whether a single event of it begins at a frame; events are shown on the time shelf. */
-  readonly begins?: (v: Values, at: EventContext) => boolean;
+  readonly begins?: (v: V, at: EventContext) => boolean;
 }
 /** What the events of a step depend on. */
 export type EventContext = Required<Pick<FrameContext, 'frame' | 'seed' | 'cuts' | 'cues'>>;
+/** What a declaration says with its parameters, in order to give its functions typed values. */
+type Declared<Kind, P> = Kind & { readonly parameters: P };
+/** Declares a pixel step; its functions get values by the types of its parameters. */
+export const pixelStep = <const P extends readonly Parameter[]>(
+  step: Declared<PixelStep<ValuesOf<P>>, P>,
+): PixelStep => step as unknown as PixelStep;
+/** Declares a built step; its functions get values by the types of its parameters. */
+export const builtStep = <const P extends readonly Parameter[]>(
+  step: Declared<BuiltStep<ValuesOf<P>>, P>,
+): BuiltStep => step as unknown as BuiltStep;
 /** A step of either kind. */
 export type Step = PixelStep | BuiltStep;
 
@@ -181,10 +196,6 @@ export const inLines = (
   [x, y]: readonly [number, number],
   at: Pick<FrameContext, 'width' | 'height'>,
 ): readonly [number, number] => [((x - 0.5) * 1080 * at.width) / at.height, (y - 0.5) * 1080];
-/** The point at `id` in lines from the middle of the frame. */
-export const fromMiddle = (v: Values, id: string, at: FrameContext): readonly [number, number] =>
-  inLines(v[id] as Point, at);
-
 /**
  * The position at a share along a line, from its first end (0) to its second (100): the line's unit
  * direction, and the distance along it in lines.

@@ -157,7 +157,7 @@ export {
   type CdlSpace,
   cdlVariant,
 } from './colour/cdl';
-export { filmFor } from './film/film-response';
+export { type FilmValues, filmFor } from './film/film-response';
 export { grainPicture } from './film/grain-picture';
 export { sigmaOf } from './film/stage';
 export { curveInDouble, type ColourFunction, processInDouble } from './process-double';

@@ -8,8 +8,8 @@ import {
   toWorking,
 } from '../../image';
 import { fine, type Node, type Pixel, pow, select, type TableSpec } from '../../kernel';
-import { choice, type Colour, flag, num, number, type Values } from '../../parameters';
-import type { FrameContext, PixelStep, PixelTools } from '../declare';
+import { choice, type Colour, flag, number, type ValuesOf } from '../../parameters';
+import { FrameContext, pixelStep, PixelTools } from '../declare';
 import { saturated } from './hues';
 
 const RGB = [
@@ -47,9 +47,28 @@ export const cdlList = ({ slope, offset, power, saturation }: CdlNumbers): numbe
   ...power,
   saturation,
 ];
-const listOf = (v: Values): number[] => [
-  ...['slope', 'offset', 'power'].flatMap((what) => RGB.map(([id]) => num(v, `${what}-${id}`))),
-  num(v, 'saturation'),
+const PARAMETERS = [
+  ...RGB.map(([id, word]) => number(`slope-${id}`, `Slope ${word}`, '', 0, 8, 1, { soft: [0, 2] })),
+  ...RGB.map(([id, word]) =>
+    number(`offset-${id}`, `Offset ${word}`, '', -2, 2, 0, { soft: [-0.5, 0.5] }),
+  ),
+  ...RGB.map(([id, word]) =>
+    number(`power-${id}`, `Power ${word}`, '', 0.05, 8, 1, { soft: [0.25, 4] }),
+  ),
+  number('saturation', 'Saturation', '', 0, 4, 1, { soft: [0, 2] }),
+  choice('acts-on', 'Acts on', CDL_SPACES, 'srgb', {
+    help: 'Lists from files are meant for the clip’s code values, unless their maker says otherwise.',
+  }),
+  flag('hold', 'Hold to 0–1', false, {
+    help: 'As the standard has it; off, light beyond white survives.',
+  }),
+] as const;
+type CdlValues = ValuesOf<typeof PARAMETERS>;
+const listOf = (v: CdlValues): number[] => [
+  ...(['slope', 'offset', 'power'] as const).flatMap((what) =>
+    RGB.map(([id]) => v[`${what}-${id}`]),
+  ),
+  v.saturation,
 ];
 
 /** The properties of a list that change its expression. */
@@ -90,9 +109,9 @@ export function cdlFormula(c: Pixel, n: (i: number) => Node, { hold, bent }: Cdl
 }
 
 const NEUTRAL = cdlList({ slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 });
-const actsOn = (v: Values, at: FrameContext): EncodingId =>
-  cdlEncoding(v['acts-on'] as CdlSpace, at.encoding);
-const kindOf = (v: Values): CdlKind => cdlKind(listOf(v), v['hold'] as boolean);
+const actsOn = (v: CdlValues, at: FrameContext): EncodingId =>
+  cdlEncoding(v['acts-on'], at.encoding);
+const kindOf = (v: CdlValues): CdlKind => cdlKind(listOf(v), v.hold);
 
 /** Tables from the working encoded curve to an encoding's code values, and back. */
 function conversions(id: EncodingId): { there: TableSpec[]; back: TableSpec[] } {
@@ -113,31 +132,14 @@ const matrixed = (c: Pixel, t: PixelTools, first: number): Pixel =>
   );
 
 /** Numbers: the list's ten, then the matrices to the primaries it acts in and back. */
-export const cdl: PixelStep = {
+export const cdl = pixelStep({
   id: 'cdl',
   family: 'colour',
   label: 'CDL',
   help: 'Slope, offset, power and saturation, as colour decision lists carry them.',
   domain: 'encoded',
   example: { 'slope-red': 1.35, 'slope-blue': 0.7 },
-  parameters: [
-    ...RGB.map(([id, word]) =>
-      number(`slope-${id}`, `Slope ${word}`, '', 0, 8, 1, { soft: [0, 2] }),
-    ),
-    ...RGB.map(([id, word]) =>
-      number(`offset-${id}`, `Offset ${word}`, '', -2, 2, 0, { soft: [-0.5, 0.5] }),
-    ),
-    ...RGB.map(([id, word]) =>
-      number(`power-${id}`, `Power ${word}`, '', 0.05, 8, 1, { soft: [0.25, 4] }),
-    ),
-    number('saturation', 'Saturation', '', 0, 4, 1, { soft: [0, 2] }),
-    choice('acts-on', 'Acts on', CDL_SPACES, 'srgb', {
-      help: 'Lists from files are meant for the clip’s code values, unless their maker says otherwise.',
-    }),
-    flag('hold', 'Hold to 0–1', false, {
-      help: 'As the standard has it; off, light beyond white survives.',
-    }),
-  ],
+  parameters: PARAMETERS,
   grid: {
     columns: ['Red', 'Green', 'Blue'],
     rows: ['slope', 'offset', 'power'].map((what) => ({
@@ -146,7 +148,7 @@ export const cdl: PixelStep = {
     })),
   },
   exchange: 'cdl',
-  idle: (v) => !v['hold'] && listOf(v).every((n, i) => n === NEUTRAL[i]),
+  idle: (v) => !v.hold && listOf(v).every((n, i) => n === NEUTRAL[i]),
   numbers: (v, at) => {
     const encoding = encodingOf(actsOn(v, at));
     return [...listOf(v), ...fromWorking(encoding), ...toWorking(encoding)];
@@ -173,4 +175,4 @@ export const cdl: PixelStep = {
     });
     return x;
   },
-};
+});

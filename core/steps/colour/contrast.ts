@@ -1,9 +1,9 @@
 import { exp2d } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** Contrast about a pivot. */
-export const contrast: PixelStep = {
+export const contrast = pixelStep({
   id: 'contrast',
   family: 'colour',
   label: 'Contrast',
@@ -15,7 +15,7 @@ export const contrast: PixelStep = {
     number('pivot', 'Pivot', 'encoded', 0, 1, 0.435, { picked: 'luma' }),
   ],
   channelwise: () => 3,
-  numbers: (v) => [exp2d(num(v, 'amount') / 100), num(v, 'pivot')],
+  numbers: (v) => [exp2d(v.amount / 100), v.pivot],
   // c·k + pivot·(1 − k); exactly the input at k = 1.
   pixel: (c, t) => c.map((x) => x.mul(t.n(0)).add(t.n(1).mul(t.n(0).neg().add(1)))),
-};
+});

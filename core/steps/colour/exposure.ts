@@ -1,9 +1,9 @@
 import { exp2 } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** Exposure in stops. */
-export const exposure: PixelStep = {
+export const exposure = pixelStep({
   id: 'exposure',
   family: 'colour',
   label: 'Exposure',
@@ -11,6 +11,6 @@ export const exposure: PixelStep = {
   domain: 'light',
   example: { stops: 0.8 },
   parameters: [number('stops', 'Stops', 'stops', -10, 10, 0, { soft: [-4, 4] })],
-  numbers: (v) => [num(v, 'stops')],
+  numbers: (v) => [v.stops],
   pixel: (c, t) => c.map((x) => x.mul(exp2(t.n(0)))),
-};
+});

@@ -1,7 +1,7 @@
 import { Hasher } from '../../graph';
 import { type CurveTable, luma, mix, type Node } from '../../kernel';
-import { num, number, type NumberParameter, type Values } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 import { coloured, hueOf, saturated } from './hues';
 
 /** The eight hues: ids, names and positions on the hue circle, in sixths. */
@@ -20,6 +20,7 @@ const HUES = [
  */
 const SCALES = { hue: 1 / 360, saturation: 1 / 100, lightness: 1 / 100 } as const;
 type Kind = keyof typeof SCALES;
+type Bands = Readonly<Record<`${(typeof HUES)[number][0]}-${Kind}`, number>>;
 const KINDS = [
   ['hue', 'hue', '°', 60],
   ['saturation', 'saturation', '%', 100],
@@ -27,8 +28,8 @@ const KINDS = [
 ] as const;
 
 /** The kinds with any effect; others are not computed. */
-const acting = (v: Values): Kind[] =>
-  KINDS.map(([kind]) => kind).filter((kind) => HUES.some(([id]) => num(v, `${id}-${kind}`) !== 0));
+const acting = (v: Bands): Kind[] =>
+  KINDS.map(([kind]) => kind).filter((kind) => HUES.some(([id]) => v[`${id}-${kind}`] !== 0));
 
 /** Smooth interpolation between the values of two neighbouring hues; weights always sum to one. */
 function around(values: readonly number[], at: number): number {
@@ -62,8 +63,8 @@ function unfolded(turns: readonly number[]): number[] {
   return now;
 }
 
-function bandTable(v: Values, kind: Kind, scale: number): CurveTable {
-  const asked = HUES.map(([id]) => num(v, `${id}-${kind}`) * scale);
+function bandTable(v: Bands, kind: Kind, scale: number): CurveTable {
+  const asked = HUES.map(([id]) => v[`${id}-${kind}`] * scale);
   const values = kind === 'hue' ? unfolded(asked) : asked;
   const h = new Hasher();
   values.forEach((x) => h.float(x));
@@ -104,7 +105,7 @@ function smallTurn(turn: Node): { sin: Node; cos: Node } {
 }
 
 /** Rotation, saturation and lightness for eight hues. */
-export const hueBands: PixelStep = {
+export const hueBands = pixelStep({
   id: 'hue-bands',
   family: 'colour',
   label: 'Hue bands',
@@ -112,7 +113,7 @@ export const hueBands: PixelStep = {
   domain: 'encoded',
   example: { 'orange-hue': 45, 'blue-hue': -45, 'cyan-hue': -45 },
   parameters: HUES.flatMap(([id, label]) =>
-    KINDS.map(([kind, word, unit, most]): NumberParameter =>
+    KINDS.map(([kind, word, unit, most]) =>
       number(`${id}-${kind}`, `${label} ${word}`, unit, -most, most, 0),
     ),
   ),
@@ -150,4 +151,4 @@ export const hueBands: PixelStep = {
     const lit = light?.mul(chroma).mul(0.5);
     return lit ? moved.map((x) => x.add(lit)) : moved;
   },
-};
+});

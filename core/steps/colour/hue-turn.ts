@@ -1,6 +1,6 @@
 import { cosTurnsd, float, luma, mix, sinTurnsd } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /**
  * The direction about the grey axis of a hue (degrees): its strongest colour minus the mean
@@ -24,7 +24,7 @@ function direction(hue: number): readonly [number, number, number] {
  * far. Colour is the vector from the grey axis, its length is the strength. Drawn halfway, opposite
  * hues meet in grey, so no hue jumps over another.
  */
-export const hueTurn: PixelStep = {
+export const hueTurn = pixelStep({
   id: 'hue-turn',
   family: 'colour',
   label: 'Hue turn',
@@ -36,14 +36,14 @@ export const hueTurn: PixelStep = {
     number('towards', 'Towards', '°', 0, 360, 30, { picked: 'hue' }),
     number('share', 'Drawn', '%', 0, 100, 0),
   ],
-  idle: (v) => num(v, 'turn') === 0 && num(v, 'share') === 0,
+  idle: (v) => v.turn === 0 && v.share === 0,
   numbers: (v) => {
-    const turn = num(v, 'turn') / 360;
+    const turn = v.turn / 360;
     return [
       cosTurnsd(turn),
       sinTurnsd(turn) / Math.sqrt(3),
-      ...direction(num(v, 'towards')),
-      num(v, 'share') / 100,
+      ...direction(v.towards),
+      v.share / 100,
     ];
   },
   pixel: (c, t) => {
@@ -62,4 +62,4 @@ export const hueTurn: PixelStep = {
     const y = luma(c).sub(luma(drawn).add(mean));
     return drawn.map((x) => x.add(mean).add(y));
   },
-};
+});

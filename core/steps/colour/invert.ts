@@ -1,9 +1,9 @@
 import { mix } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** Inverted colour. */
-export const invert: PixelStep = {
+export const invert = pixelStep({
   id: 'invert',
   family: 'colour',
   label: 'Invert',
@@ -11,6 +11,6 @@ export const invert: PixelStep = {
   domain: 'encoded',
   parameters: [number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 })],
   channelwise: () => 4,
-  numbers: (v) => [num(v, 'amount') / 100],
+  numbers: (v) => [v.amount / 100],
   pixel: (c, t) => c.map((x) => mix(x, x.neg().add(1), t.n(0))),
-};
+});

@@ -1,10 +1,10 @@
 import { mix, select, smoothstep } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 import { coloured, hueOf, saturated } from './hues';
 
 /** Keeps the colour of one range of hues and drains the others. */
-export const keepHue: PixelStep = {
+export const keepHue = pixelStep({
   id: 'keep-hue',
   family: 'colour',
   label: 'Keep hue',
@@ -17,13 +17,8 @@ export const keepHue: PixelStep = {
     number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }),
   ],
   numbers: (v) => {
-    const half = num(v, 'width') / 2;
-    return [
-      num(v, 'hue') / 60,
-      half / 60,
-      (half + Math.max(0.5, num(v, 'softness'))) / 60,
-      num(v, 'amount') / 100,
-    ];
+    const half = v.width / 2;
+    return [v.hue / 60, half / 60, (half + Math.max(0.5, v.softness)) / 60, v.amount / 100];
   },
   pixel: (c, t) => {
     const { at, chroma } = hueOf(c);
@@ -34,4 +29,4 @@ export const keepHue: PixelStep = {
     const drained = mix(1, others, coloured(chroma));
     return saturated(c, drained.mul(t.n(3)).neg().add(1));
   },
-};
+});

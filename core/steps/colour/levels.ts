@@ -1,9 +1,9 @@
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 import { bent } from './bend';
 
 /** Black and white points, input and output. */
-export const levels: PixelStep = {
+export const levels = pixelStep({
   id: 'levels',
   family: 'colour',
   label: 'Levels',
@@ -19,21 +19,21 @@ export const levels: PixelStep = {
   ],
   // White stays above black by a thousandth, so that levels never invert.
   numbers: (v) => {
-    const black = num(v, 'black'),
-      low = num(v, 'out-black');
+    const black = v.black,
+      low = v['out-black'];
     return [
       black,
-      1 / Math.max(1e-3, num(v, 'white') - black),
-      1 / num(v, 'gamma'),
+      1 / Math.max(1e-3, v.white - black),
+      1 / v.gamma,
       low,
-      Math.max(0, num(v, 'out-white') - low),
+      Math.max(0, v['out-white'] - low),
     ];
   },
-  channelwise: (v) => (num(v, 'gamma') === 1 ? 4 : 50),
-  variant: (v) => (num(v, 'gamma') === 1 ? 'straight' : 'bent'),
+  channelwise: (v) => (v.gamma === 1 ? 4 : 50),
+  variant: (v) => (v.gamma === 1 ? 'straight' : 'bent'),
   pixel: (c, t, v) =>
     c.map((x) => {
       const placed = x.sub(t.n(0)).mul(t.n(1));
-      return (num(v, 'gamma') === 1 ? placed : bent(placed, t.n(2))).mul(t.n(4)).add(t.n(3));
+      return (v.gamma === 1 ? placed : bent(placed, t.n(2))).mul(t.n(4)).add(t.n(3));
     }),
-};
+});

@@ -10,31 +10,32 @@ import {
 } from '../../image';
 import type { Node, Pixel, TableSpec } from '../../kernel';
 import {
-  type ChoiceParameter,
+  choice,
   cubeTables,
   cubeValue,
   type LutValue,
   type ProcessValue,
-  type Values,
+  type ValuesOf,
 } from '../../parameters';
-import type { PixelStep, PixelTools } from '../declare';
+import { pixelStep, PixelTools } from '../declare';
 import { processed, processTables } from '../process-kernel';
 
-const coded = (id: string, label: string, help: string): ChoiceParameter => ({
-  kind: 'choice',
-  id,
-  label,
-  help,
-  options: ENCODINGS.map((e) => ({ id: e, label: encodingOf(e).label })),
-  default: 'srgb',
-});
+const ENCODING_NAMES = Object.fromEntries(ENCODINGS.map((e) => [e, encodingOf(e).label])) as Record<
+  EncodingId,
+  string
+>;
+const coded = <const Id extends string>(id: Id, label: string, help: string) =>
+  choice(id, label, ENCODING_NAMES, 'srgb', { help });
 
-const lutOf = (v: Values): LutValue | null => v['lut'] as LutValue | null;
+const PARAMETERS = [
+  { kind: 'cube', id: 'lut', label: 'Table', default: null },
+  coded('takes', 'Takes', 'The encoding the table was made for.'),
+  coded('gives', 'Gives', 'The encoding the table answers in.'),
+] as const;
+type LutValues = ValuesOf<typeof PARAMETERS>;
+
 const isList = (l: LutValue): l is ProcessValue => l.kind === 'process';
-const ends = (v: Values): [EncodingId, EncodingId] => [
-  v['takes'] as EncodingId,
-  v['gives'] as EncodingId,
-];
+const ends = (v: LutValues): [EncodingId, EncodingId] => [v.takes, v.gives];
 
 /** The tables for a conversion between the working encoded curve and an encoding. */
 const towards = (id: EncodingId): TableSpec[] =>
@@ -68,21 +69,17 @@ const DUSK = cubeValue(
  * Numbers: start of the table and reciprocal of its length per channel, then the matrices in and
  * out.
  */
-export const lut: PixelStep = {
+export const lut = pixelStep({
   id: 'lut',
   family: 'colour',
   label: 'LUT',
   help: 'Colours through a table from a file (outside it they are held to its edge), or through a list of nodes as it stands.',
   domain: 'encoded',
   example: { lut: DUSK },
-  parameters: [
-    { kind: 'cube', id: 'lut', label: 'Table', default: null },
-    coded('takes', 'Takes', 'The encoding the table was made for.'),
-    coded('gives', 'Gives', 'The encoding the table answers in.'),
-  ],
-  idle: (v) => lutOf(v) === null,
+  parameters: PARAMETERS,
+  idle: (v) => v.lut === null,
   numbers: (v) => {
-    const cube = lutOf(v);
+    const cube = v.lut;
     const [takes, gives] = ends(v).map(encodingOf);
     const table = cube && !isList(cube) ? cube : undefined;
     const lo = table?.lo ?? [0, 0, 0],
@@ -95,7 +92,7 @@ export const lut: PixelStep = {
     ];
   },
   tables: (v) => {
-    const cube = lutOf(v);
+    const cube = v.lut;
     return cube
       ? [
           ...(isList(cube) ? processTables(cube) : cubeTables(cube)),
@@ -105,11 +102,11 @@ export const lut: PixelStep = {
       : [];
   },
   variant: (v) => {
-    const cube = lutOf(v);
+    const cube = v.lut;
     return `${cube ? (isList(cube) ? cube.key : cube.kind) : 'none'}-${ends(v).join('-')}`;
   },
   pixel: (c, t, v) => {
-    const cube = lutOf(v);
+    const cube = v.lut;
     if (!cube) return c;
     const [takes, gives] = ends(v);
     let next = isList(cube) ? processTables(cube).length : cube.kind === '3d' ? 1 : 3;
@@ -137,4 +134,4 @@ export const lut: PixelStep = {
     if (gives !== 'srgb' && needsMatrix(encodingOf(gives))) x = matrixed(x, t, 15);
     return through(back.slice(-1), x);
   },
-};
+});

@@ -1,9 +1,9 @@
 import { mix } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** Monochrome by weights of the channels. */
-export const monochrome: PixelStep = {
+export const monochrome = pixelStep({
   id: 'monochrome',
   family: 'colour',
   label: 'Monochrome',
@@ -16,10 +16,10 @@ export const monochrome: PixelStep = {
     number('blue', 'Blue', '%', -100, 200, 10),
   ],
   numbers: (v) => {
-    const w = ['red', 'green', 'blue'].map((id) => num(v, id));
+    const w = [v.red, v.green, v.blue];
     const sum = w.reduce((a, b) => a + b, 0);
     // If the weights cancel out there is no grey to normalise to, so they are used as they are.
-    return [num(v, 'amount') / 100, ...w.map((x) => x / (Math.abs(sum) < 1 ? 100 : sum))];
+    return [v.amount / 100, ...w.map((x) => x / (Math.abs(sum) < 1 ? 100 : sum))];
   },
   pixel: (c, t) => {
     const grey = c[0]!
@@ -28,4 +28,4 @@ export const monochrome: PixelStep = {
       .add(c[2]!.mul(t.n(3)));
     return c.map((x) => mix(x, grey, t.n(0)));
   },
-};
+});

@@ -1,9 +1,9 @@
 import { luma } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** Saturation about luma. */
-export const saturation: PixelStep = {
+export const saturation = pixelStep({
   id: 'saturation',
   family: 'colour',
   label: 'Saturation',
@@ -11,9 +11,9 @@ export const saturation: PixelStep = {
   domain: 'encoded',
   example: { amount: 190 },
   parameters: [number('amount', 'Amount', '%', 0, 300, 100, { soft: [0, 200] })],
-  numbers: (v) => [num(v, 'amount') / 100],
+  numbers: (v) => [v.amount / 100],
   pixel: (c, t) => {
     const grey = luma(c).mul(t.n(0).neg().add(1));
     return c.map((x) => x.mul(t.n(0)).add(grey));
   },
-};
+});

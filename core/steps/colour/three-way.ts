@@ -1,6 +1,6 @@
 import { exp2d } from '../../kernel';
-import { num, number, type NumberParameter, type Values } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 import { bent } from './bend';
 
 const CHANNELS = [
@@ -14,22 +14,24 @@ const WAYS = [
   ['gain', 'Gain'],
 ] as const;
 
-const numbersOf = (id: string, label: string): NumberParameter[] => [
+type Way = (typeof WAYS)[number][0];
+const numbersOf = <const Id extends Way>(id: Id, label: string) => [
   number(id, label, '%', -100, 100, 0, { soft: [-50, 50] }),
   ...CHANNELS.map(([channel, word]) =>
     number(`${id}-${channel}`, `${label} ${word}`, '%', -100, 100, 0, { soft: [-50, 50] }),
   ),
 ];
+type Channel = (typeof CHANNELS)[number][0];
+type Ways = Readonly<Record<Way | `${Way}-${Channel}`, number>>;
 
-const bends = (v: Values): boolean =>
-  ['gamma', ...CHANNELS.map(([c]) => `gamma-${c}`)].some((id) => num(v, id) !== 0);
+const bends = (v: Ways): boolean => v.gamma !== 0 || CHANNELS.some(([c]) => v[`gamma-${c}`] !== 0);
 
 /**
  * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma. Lift keeps white, gain keeps black,
  * gamma keeps both. Lift moves by up to half the scale; gain and gamma range from a quarter to four
  * times.
  */
-export const threeWay: PixelStep = {
+export const threeWay = pixelStep({
   id: 'three-way',
   family: 'colour',
   label: 'Three-way',
@@ -53,7 +55,7 @@ export const threeWay: PixelStep = {
     ],
   },
   numbers: (v) => {
-    const sum = (id: string, channel: string) => (num(v, id) + num(v, `${id}-${channel}`)) / 100;
+    const sum = (id: Way, channel: Channel) => (v[id] + v[`${id}-${channel}`]) / 100;
     return [
       ...CHANNELS.map(([c]) => Math.max(-0.9, Math.min(0.9, sum('lift', c) * 0.5))),
       ...CHANNELS.map(([c]) => exp2d(2 * Math.max(-1, Math.min(1, -sum('gamma', c))))),
@@ -69,4 +71,4 @@ export const threeWay: PixelStep = {
       const gained = lifted.mul(t.n(6 + i));
       return bends(v) ? bent(gained, t.n(3 + i)) : gained;
     }),
-};
+});

@@ -1,9 +1,9 @@
 import { luma, mix, smoothstep } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** Black and white by a threshold. */
-export const threshold: PixelStep = {
+export const threshold = pixelStep({
   id: 'threshold',
   family: 'colour',
   label: 'Threshold',
@@ -15,11 +15,11 @@ export const threshold: PixelStep = {
     number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }),
   ],
   numbers: (v) => {
-    const half = num(v, 'softness') / 200;
-    return [num(v, 'level') - half, num(v, 'level') + half, num(v, 'amount') / 100];
+    const half = v.softness / 200;
+    return [v.level - half, v.level + half, v.amount / 100];
   },
   pixel: (c, t) => {
     const on = smoothstep(t.n(0), t.n(1), luma(c));
     return c.map((x) => mix(x, on, t.n(2)));
   },
-};
+});

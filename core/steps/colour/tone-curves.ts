@@ -1,11 +1,11 @@
 import { type CurveParameter, type CurvePoints, curvesTable } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { pixelStep } from '../declare';
 
 const STRAIGHT: CurvePoints = [
   [0, 0],
   [1, 1],
 ];
-const curve = (id: string, label: string): CurveParameter => ({
+const curve = <const Id extends string>(id: Id, label: string): CurveParameter & { id: Id } => ({
   kind: 'curve',
   id,
   label,
@@ -13,7 +13,7 @@ const curve = (id: string, label: string): CurveParameter => ({
 });
 
 /** Curves for all channels together and for each. */
-export const toneCurves: PixelStep = {
+export const toneCurves = pixelStep({
   id: 'tone-curves',
   family: 'colour',
   label: 'Tone curves',
@@ -35,9 +35,6 @@ export const toneCurves: PixelStep = {
   ],
   channelwise: () => 25,
   numbers: () => [],
-  tables: (v) =>
-    ['red', 'green', 'blue'].map((id) =>
-      curvesTable(v['all'] as CurvePoints, v[id] as CurvePoints),
-    ),
+  tables: (v) => (['red', 'green', 'blue'] as const).map((id) => curvesTable(v.all, v[id])),
   pixel: (c, t) => c.map((x, i) => t.curve(i, x)),
-};
+});

@@ -1,7 +1,7 @@
 import { Hasher } from '../../graph';
 import { type CurveTable, luma, select } from '../../kernel';
-import { num, number, type Values } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 const IDS = ['highlights', 'shadows', 'whites', 'blacks'] as const;
 /** How far each range moves at 100 %. */
@@ -24,8 +24,8 @@ const shares = (y: number): readonly number[] => [
 ];
 
 /** The new lightness for each lightness over −¼…1½, continued by the end slopes. */
-function movedTones(v: Values): CurveTable {
-  const amounts = IDS.map((id, i) => (num(v, id) / 100) * REACH[i]!);
+function movedTones(v: Readonly<Record<(typeof IDS)[number], number>>): CurveTable {
+  const amounts = IDS.map((id, i) => (v[id] / 100) * REACH[i]!);
   const { lo, hi, n } = LAYOUT;
   const step = (hi - lo) / (n - 1);
   const to: number[] = [];
@@ -49,7 +49,7 @@ function movedTones(v: Values): CurveTable {
 }
 
 /** Four overlapping ranges of lightness, each moved separately. */
-export const toneRanges: PixelStep = {
+export const toneRanges = pixelStep({
   id: 'tone-ranges',
   family: 'colour',
   label: 'Tone ranges',
@@ -62,7 +62,7 @@ export const toneRanges: PixelStep = {
     number('whites', 'Whites', '%', -100, 100, 0),
     number('blacks', 'Blacks', '%', -100, 100, 0),
   ],
-  idle: (v) => IDS.every((id) => num(v, id) === 0),
+  idle: (v) => IDS.every((id) => v[id] === 0),
   numbers: () => [],
   tables: (v) => [movedTones(v)],
   pixel: (c, t) => {
@@ -74,4 +74,4 @@ export const toneRanges: PixelStep = {
     const scale = to.max(0).div(y.max(1e-4));
     return c.map((x) => select(move.lt(0).and(y.lt(1e-4).not()), x.mul(scale), x.add(move)));
   },
-};
+});

@@ -1,6 +1,6 @@
 import { luma, smoothstep } from '../../kernel';
-import { type Colour, colour, num, number, type Values } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { type Colour, colour, number, type Values } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** A colour minus the grey of the same luma. */
 const cast = (v: Values, id: string): number[] => {
@@ -10,7 +10,7 @@ const cast = (v: Values, id: string): number[] => {
 };
 
 /** Tints of dark and bright tones. */
-export const toneTint: PixelStep = {
+export const toneTint = pixelStep({
   id: 'tone-tint',
   family: 'colour',
   label: 'Tone tint',
@@ -25,8 +25,8 @@ export const toneTint: PixelStep = {
     number('pivot', 'Pivot', 'encoded', 0.1, 0.9, 0.45, { picked: 'luma' }),
   ],
   numbers: (v) => [
-    num(v, 'amount') / 100,
-    num(v, 'pivot'),
+    v.amount / 100,
+    v.pivot,
     ...cast(v, 'shadows'),
     ...cast(v, 'middle'),
     ...cast(v, 'highlights'),
@@ -50,4 +50,4 @@ export const toneTint: PixelStep = {
       ),
     );
   },
-};
+});

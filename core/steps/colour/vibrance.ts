@@ -1,10 +1,10 @@
 import type { Pixel } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 import { saturated } from './hues';
 
 /** Saturation that acts most on weak colours. */
-export const vibrance: PixelStep = {
+export const vibrance = pixelStep({
   id: 'vibrance',
   family: 'colour',
   label: 'Vibrance',
@@ -12,7 +12,7 @@ export const vibrance: PixelStep = {
   domain: 'encoded',
   example: { amount: 100 },
   parameters: [number('amount', 'Amount', '%', -100, 200, 0, { soft: [-100, 100] })],
-  numbers: (v) => [num(v, 'amount') / 100],
+  numbers: (v) => [v.amount / 100],
   pixel: (c, t) => {
     const [r, g, b] = c as [Pixel[0], Pixel[0], Pixel[0]];
     const most = r!.max(g!).max(b!),
@@ -21,4 +21,4 @@ export const vibrance: PixelStep = {
     const faint = strong.neg().add(1);
     return saturated(c, faint.mul(faint).mul(t.n(0)).add(1));
   },
-};
+});

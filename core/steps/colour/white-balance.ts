@@ -1,6 +1,6 @@
 import { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from '../../image';
-import { type Colour, num, number, type Values } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { type Colour, number, type Values } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** CIE daylight locus (CIE 15:2004): chromaticity at a correlated temperature of 4000…25000 K. */
 function daylight(kelvin: number): [number, number] {
@@ -32,10 +32,10 @@ export function balanceMatrix(temperature: number, tint: number): Matrix {
   return multiply(FROM_XYZ, multiply(adaptation(D65, white), TO_XYZ));
 }
 
-const matrix = (v: Values): Matrix =>
-  num(v, 'temperature') === 0 && num(v, 'green-magenta') === 0
+const matrix = (v: { temperature: number; 'green-magenta': number }): Matrix =>
+  v.temperature === 0 && v['green-magenta'] === 0
     ? [1, 0, 0, 0, 1, 0, 0, 0, 1]
-    : balanceMatrix(num(v, 'temperature'), num(v, 'green-magenta'));
+    : balanceMatrix(v.temperature, v['green-magenta']);
 
 const by = (m: Matrix, c: Colour): Colour =>
   [0, 3, 6].map((r) => m[r]! * c[0] + m[r + 1]! * c[1] + m[r + 2]! * c[2]) as unknown as Colour;
@@ -66,7 +66,7 @@ export function greyFrom(light: Colour): Values {
 }
 
 /** White balance by temperature and tint. */
-export const whiteBalance: PixelStep = {
+export const whiteBalance = pixelStep({
   id: 'white-balance',
   family: 'colour',
   label: 'White balance',
@@ -86,4 +86,4 @@ export const whiteBalance: PixelStep = {
         .add(c[1]!.mul(t.n(r + 1)))
         .add(c[2]!.mul(t.n(r + 2))),
     ),
-};
+});

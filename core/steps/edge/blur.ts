@@ -1,9 +1,9 @@
 import { blur as gaussian } from '../../image';
-import { num, number } from '../../parameters';
-import { type BuiltStep, pixels } from '../declare';
+import { number } from '../../parameters';
+import { builtStep, pixels } from '../declare';
 
 /** Gaussian blur. */
-export const blur: BuiltStep = {
+export const blur = builtStep({
   id: 'blur',
   family: 'edge',
   label: 'Blur',
@@ -11,5 +11,5 @@ export const blur: BuiltStep = {
   domain: 'light',
   start: { radius: 14 },
   parameters: [number('radius', 'Radius', 'lines', 0, 540, 0, { soft: [0, 120] })],
-  build: (input, v, at) => gaussian(input, pixels(num(v, 'radius'), at) / 2),
-};
+  build: (input, v, at) => gaussian(input, pixels(v.radius, at) / 2),
+});

@@ -1,9 +1,9 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
 import { exp2d, flush, luma, type Node, type Pixel, select, smoothstep } from '../../kernel';
-import { choice, type Colour, colour, num, number } from '../../parameters';
+import { choice, colour, number } from '../../parameters';
 import { linearColour, tinted } from '../colour-values';
-import { type BuiltStep, pixels } from '../declare';
+import { builtStep, pixels } from '../declare';
 
 /**
  * Encoded lightness times coverage, and coverage: blurred separately and divided, so that an edge
@@ -56,7 +56,7 @@ const OPERATORS = {
  * multiplied by the scale, so that an edge of any thickness responds equally (Lindeberg's
  * normalised derivative).
  */
-export const contour: BuiltStep = {
+export const contour = builtStep({
   id: 'contour',
   family: 'edge',
   label: 'Contour',
@@ -84,16 +84,16 @@ export const contour: BuiltStep = {
     colour('colour', 'Colour', [1, 1, 1]),
   ],
   build: (input, v, at) => {
-    const sigma = Math.max(pixels(num(v, 'thickness'), at) / 2, 0.7);
+    const sigma = Math.max(pixels(v.thickness, at) / 2, 0.7);
     const smooth = blur(lightness(input), sigma);
-    const low = num(v, 'low'),
-      operator = v['operator'] as keyof typeof OPERATORS;
+    const low = v.low,
+      operator = v.operator;
     const lines = imageOp({
       shape: `contour-lines-${operator}-${smooth.planes}`,
       inputs: [stencil(smooth)],
       planes: 1,
       domain: 'none',
-      params: [sigma, low, Math.max(num(v, 'high'), low + 1e-3)],
+      params: [sigma, low, Math.max(v.high, low + 1e-3)],
       build: (b) => {
         const covered = smooth.planes === 2;
         const at2 = (dx: number, dy: number) => {
@@ -107,10 +107,10 @@ export const contour: BuiltStep = {
         return [flush(covered ? line.mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))) : line)];
       },
     });
-    const cover = blur(lines, pixels(num(v, 'softness'), at) / 2);
+    const cover = blur(lines, pixels(v.softness, at) / 2);
     return tinted(
       cover,
-      linearColour(v['colour'] as Colour).map((c) => c * exp2d(num(v, 'brightness'))),
+      linearColour(v.colour).map((c) => c * exp2d(v.brightness)),
     );
   },
-};
+});

@@ -1,9 +1,9 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
 import { cosTurnsd, exp2d, luma, type Node, select, sinTurnsd, smoothstep } from '../../kernel';
-import { choice, type Colour, colour, num, number } from '../../parameters';
+import { choice, colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, pixels } from '../declare';
+import { builtStep, pixels } from '../declare';
 
 /** Height of the relief: coverage, or encoded lightness. */
 const height = (input: ImageNode, by: 'coverage' | 'lightness'): ImageNode => {
@@ -25,7 +25,7 @@ const height = (input: ImageNode, by: 'coverage' | 'lightness'): ImageNode => {
  * Light from one side on a relief, near edges whose slope faces the light (Lambert's cosine of the
  * slope's direction).
  */
-export const litRim: BuiltStep = {
+export const litRim = builtStep({
   id: 'lit-rim',
   family: 'edge',
   label: 'Lit rim',
@@ -45,20 +45,18 @@ export const litRim: BuiltStep = {
     colour('colour', 'Colour', [1, 0.9, 0.75]),
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount') / 100;
+    const amount = v.amount / 100;
     if (amount === 0) return input;
-    const sigma = Math.max(0.7, pixels(num(v, 'width'), at) / 2);
-    const relief = blur(height(input, v['by'] as 'coverage' | 'lightness'), sigma);
-    const turn = num(v, 'turn') / 360;
-    const light = linearColour(v['colour'] as Colour).map(
-      (c) => c * amount * exp2d(num(v, 'stops')),
-    );
+    const sigma = Math.max(0.7, pixels(v.width, at) / 2);
+    const relief = blur(height(input, v.by), sigma);
+    const turn = v.turn / 360;
+    const light = linearColour(v.colour).map((c) => c * amount * exp2d(v.stops));
     return imageOp({
       shape: `lit-rim-${input.planes}`,
       inputs: [pointwise(input), stencil(relief)],
       planes: input.planes,
       domain: 'light',
-      params: [cosTurnsd(turn), sinTurnsd(turn), num(v, 'wrap') / 100, sigma, ...light],
+      params: [cosTurnsd(turn), sinTurnsd(turn), v.wrap / 100, sigma, ...light],
       build: (b) => {
         const c = b.pixel(0);
         const slope = (dx: number, dy: number): Node =>
@@ -87,4 +85,4 @@ export const litRim: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,8 +1,8 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain, onColour } from '../../image';
 import { luma } from '../../kernel';
-import { num, number } from '../../parameters';
-import { type BuiltStep, pixels } from '../declare';
+import { number } from '../../parameters';
+import { builtStep, pixels } from '../declare';
 
 const lumaOf = (from: ImageNode): ImageNode =>
   imageOp({
@@ -20,7 +20,7 @@ const lumaOf = (from: ImageNode): ImageNode =>
  * Unsharp masking of luma alone, so that edges get no coloured seams. Differences below the floor
  * (noise) stay unchanged.
  */
-export const sharpen: BuiltStep = {
+export const sharpen = builtStep({
   id: 'sharpen',
   family: 'edge',
   label: 'Sharpen',
@@ -33,15 +33,15 @@ export const sharpen: BuiltStep = {
     number('floor', 'Floor', '%', 0, 20, 0.5, { soft: [0, 5] }),
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
+    if (v.amount === 0) return input;
     const from = inDomain(input, 'encoded');
-    const soft = blur(lumaOf(from), Math.max(0.5, pixels(num(v, 'radius'), at) / 2));
+    const soft = blur(lumaOf(from), Math.max(0.5, pixels(v.radius, at) / 2));
     return imageOp({
       shape: `sharpen-${from.planes}`,
       inputs: [pointwise(from), pointwise(soft)],
       planes: from.planes,
       domain: 'encoded',
-      params: [num(v, 'amount') / 100, num(v, 'floor') / 100],
+      params: [v.amount / 100, v.floor / 100],
       build: (b) => {
         const [y, cover] = b.pixel(1);
         const around = cover ? y!.div(cover.max(1e-3)) : y!;
@@ -54,4 +54,4 @@ export const sharpen: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,7 +1,7 @@
 import { stencil, imageOp, type ImageNode } from '../../graph';
 import { column, cosTurnsd, row, sample, sinTurnsd, toFloat } from '../../kernel';
-import { choice, num, number } from '../../parameters';
-import { type BuiltStep, pixels } from '../declare';
+import { choice, number } from '../../parameters';
+import { builtStep, pixels } from '../declare';
 
 /**
  * The mean of four places a step apart. Passes with steps of L/4, L/16, … give the mean of a line
@@ -37,7 +37,7 @@ function pass(from: ImageNode, dx: number, dy: number, start: number): ImageNode
 }
 
 /** Blur along a line. */
-export const streakBlur: BuiltStep = {
+export const streakBlur = builtStep({
   id: 'streak-blur',
   family: 'edge',
   label: 'Streak blur',
@@ -50,11 +50,11 @@ export const streakBlur: BuiltStep = {
     choice('to', 'To', { both: 'both sides', one: 'one side' }, 'both'),
   ],
   build: (input, v, at) => {
-    const length = pixels(num(v, 'length'), at);
+    const length = pixels(v.length, at);
     if (length < 0.05) return input;
-    const turn = num(v, 'turn') / 360;
+    const turn = v.turn / 360;
     const [ux, uy] = [cosTurnsd(turn), sinTurnsd(turn)];
-    const both = v['to'] === 'both';
+    const both = v.to === 'both';
     let picture = input;
     // Down to steps of half a pixel, below which bilinear sampling suffices.
     for (let step = length / 4; ; step /= 4) {
@@ -62,4 +62,4 @@ export const streakBlur: BuiltStep = {
       if (step <= 0.5) return picture;
     }
   },
-};
+});

@@ -1,7 +1,7 @@
 import { cosTurns, cosTurnsd, exp2d, float, type Node, sinTurns, sinTurnsd } from '../../kernel';
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type PixelStep, type PixelTools } from '../declare';
+import { pixelStep, type PixelTools } from '../declare';
 import { over } from './over';
 
 const square = (x: number): number => x * x;
@@ -51,7 +51,7 @@ function sums(
  * derivatives of h and D the depth; where that is nearly 0 the light is focused. Waves follow the
  * dispersion of deep water, ω² = g·k (Airy).
  */
-export const caustics: PixelStep = {
+export const caustics = pixelStep({
   id: 'caustics',
   family: 'fill',
   label: 'Caustics',
@@ -69,22 +69,16 @@ export const caustics: PixelStep = {
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
   numbers: (v, at) => {
-    const size = num(v, 'size'),
-      seconds = at.seconds * (num(v, 'speed') / 100);
+    const size = v.size,
+      seconds = at.seconds * (v.speed / 100);
     const waves = WAVES.flatMap(([turn, length], i) => {
       const wave = size * length;
       // A cell of the usual size passes in about 1.5 s; shorter waves are slower, as √length.
       const passed = (seconds * 0.65) / Math.sqrt(length) + i * 0.37;
       return [cosTurnsd(turn) / wave, sinTurnsd(turn) / wave, passed - Math.floor(passed), wave];
     });
-    const light = linearColour(v['colour'] as Colour).map((c) => c * exp2d(num(v, 'stops')));
-    return [
-      (num(v, 'depth') / 100) * 1.6,
-      square(num(v, 'softness') / 100),
-      num(v, 'cover') / 100,
-      ...light,
-      ...waves,
-    ];
+    const light = linearColour(v.colour).map((c) => c * exp2d(v.stops));
+    return [(v.depth / 100) * 1.6, square(v.softness / 100), v.cover / 100, ...light, ...waves];
   },
   pixel: (c, t) => {
     const d = t.n(0);
@@ -108,4 +102,4 @@ export const caustics: PixelStep = {
       t.n(2),
     );
   },
-};
+});

@@ -1,11 +1,11 @@
 import { mix, smoothstep } from '../../kernel';
-import { choice, type Colour, colour, type Line, line, num, number } from '../../parameters';
+import { choice, colour, line, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { inLines, type PixelStep } from '../declare';
+import { inLines, pixelStep } from '../declare';
 import { over } from './over';
 
 /** A gradient between two colours, mixed in linear light. */
-export const linearGradient: PixelStep = {
+export const linearGradient = pixelStep({
   id: 'linear-gradient',
   family: 'fill',
   label: 'Linear gradient',
@@ -22,7 +22,7 @@ export const linearGradient: PixelStep = {
     choice('ease', 'Ease', { straight: 'straight', smooth: 'smooth' }, 'smooth'),
   ],
   numbers: (v, at) => {
-    const [x0, y0, x1, y1] = v['along'] as Line;
+    const [x0, y0, x1, y1] = v.along;
     const [ax, ay] = inLines([x0, y0], at),
       [bx, by] = inLines([x1, y1], at);
     const squared = Math.max(1e-6, (bx - ax) * (bx - ax) + (by - ay) * (by - ay));
@@ -31,20 +31,20 @@ export const linearGradient: PixelStep = {
       nx,
       ny,
       -(nx * ax + ny * ay),
-      ...linearColour(v['from'] as Colour),
-      ...linearColour(v['to'] as Colour),
-      num(v, 'from-cover') / 100,
-      num(v, 'to-cover') / 100,
+      ...linearColour(v.from),
+      ...linearColour(v.to),
+      v['from-cover'] / 100,
+      v['to-cover'] / 100,
     ];
   },
-  variant: (v) => v['ease'] as string,
+  variant: (v) => v.ease,
   pixel: (c, t, v) => {
     const far = t.x
       .mul(t.n(0))
       .add(t.y.mul(t.n(1)))
       .add(t.n(2));
-    const part = v['ease'] === 'smooth' ? smoothstep(0, 1, far) : far.clamp(0, 1);
+    const part = v.ease === 'smooth' ? smoothstep(0, 1, far) : far.clamp(0, 1);
     const colour3 = [0, 1, 2].map((i) => mix(t.n(3 + i), t.n(6 + i), part));
     return over(c, colour3, mix(t.n(9), t.n(10), part));
   },
-};
+});

@@ -1,7 +1,7 @@
 import { float, type Node } from '../../kernel';
-import { type Colour, type ColourPlace, num, number } from '../../parameters';
+import { type Colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { inLines, type PixelStep } from '../declare';
+import { inLines, pixelStep } from '../declare';
 import { over } from './over';
 
 const MOST = 12;
@@ -10,7 +10,7 @@ const MOST = 12;
  * A gradient between colours at places: inverse distance weighting with squared weights (Shepard,
  * 1968), mixed in linear light.
  */
-export const manyPointGradient: PixelStep = {
+export const manyPointGradient = pixelStep({
   id: 'many-point-gradient',
   family: 'fill',
   label: 'Many-point gradient',
@@ -35,13 +35,13 @@ export const manyPointGradient: PixelStep = {
   ],
   // Unused places have weight 0, so that their number does not change the kernel.
   numbers: (v, at) => {
-    const places = (v['places'] as readonly ColourPlace[]).slice(0, MOST);
+    const places = v.places.slice(0, MOST);
     const all = Array.from({ length: MOST }, (_, i) => {
       const p = places[i];
       if (!p) return [0, 0, 0, 0, 0, 0];
       return [...inLines([p[0], p[1]], at), 1e4, ...linearColour(p.slice(2) as unknown as Colour)];
     });
-    return [num(v, 'softness') * num(v, 'softness'), num(v, 'cover') / 100, ...all.flat()];
+    return [v.softness * v.softness, v.cover / 100, ...all.flat()];
   },
   pixel: (c, t) => {
     let sum: Node = float(1e-30);
@@ -60,4 +60,4 @@ export const manyPointGradient: PixelStep = {
       t.n(1),
     );
   },
-};
+});

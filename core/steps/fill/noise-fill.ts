@@ -1,7 +1,7 @@
 import { float, mix, type Node, powd } from '../../kernel';
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type PixelStep } from '../declare';
+import { pixelStep } from '../declare';
 import { smoothNoise } from '../noise';
 import { over } from './over';
 
@@ -11,7 +11,7 @@ const OCTAVES = 4;
  * Fractal noise: octaves of half the size and a share of the strength (Perlin, 1985; Musgrave's
  * fBm).
  */
-export const noise: PixelStep = {
+export const noise = pixelStep({
   id: 'noise',
   family: 'fill',
   label: 'Noise',
@@ -32,10 +32,10 @@ export const noise: PixelStep = {
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
   numbers: (v, at) => {
-    const rough = num(v, 'roughness') / 100;
+    const rough = v.roughness / 100;
     // Octaves with cells below two pixels fade to their mean, 0.
     const weights = Array.from({ length: OCTAVES }, (_, i) => {
-      const cell = (num(v, 'size') / 2 ** i) * (at.height / 1080);
+      const cell = (v.size / 2 ** i) * (at.height / 1080);
       return powd(rough, i) * Math.max(0, Math.min(1, cell - 1));
     });
     const sum = Array.from({ length: OCTAVES }, (_, i) => powd(rough, i)).reduce(
@@ -43,13 +43,13 @@ export const noise: PixelStep = {
       0,
     );
     return [
-      1 / num(v, 'size'),
-      (num(v, 'changes') * at.seconds) % 4096,
-      num(v, 'contrast') / 100,
-      num(v, 'cover') / 100,
+      1 / v.size,
+      (v.changes * at.seconds) % 4096,
+      v.contrast / 100,
+      v.cover / 100,
       ...weights.map((w) => w / sum),
-      ...linearColour(v['low'] as Colour),
-      ...linearColour(v['high'] as Colour),
+      ...linearColour(v.low),
+      ...linearColour(v.high),
     ];
   },
   pixel: (c, t) => {
@@ -78,4 +78,4 @@ export const noise: PixelStep = {
       t.n(3),
     );
   },
-};
+});

@@ -1,9 +1,9 @@
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import type { PixelStep } from '../declare';
+import { pixelStep } from '../declare';
 
 /** One colour. */
-export const plainColour: PixelStep = {
+export const plainColour = pixelStep({
   id: 'plain-colour',
   family: 'fill',
   label: 'Plain colour',
@@ -16,9 +16,9 @@ export const plainColour: PixelStep = {
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
   numbers: (v) => {
-    const a = num(v, 'cover') / 100;
-    return [...linearColour(v['colour'] as Colour).map((c) => c * a), a];
+    const a = v.cover / 100;
+    return [...linearColour(v.colour).map((c) => c * a), a];
   },
   planes: () => 4,
   pixel: (_, t) => [t.n(0), t.n(1), t.n(2), t.n(3)],
-};
+});

@@ -1,10 +1,10 @@
 import { smoothstep } from '../../kernel';
-import { type Colour, colour, num, number, point } from '../../parameters';
+import { colour, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { fromMiddle, type PixelStep } from '../declare';
+import { inLines, pixelStep } from '../declare';
 
 /** A gradient from the middle outwards. */
-export const radialGradient: PixelStep = {
+export const radialGradient = pixelStep({
   id: 'radial-gradient',
   family: 'fill',
   label: 'Radial gradient',
@@ -21,13 +21,13 @@ export const radialGradient: PixelStep = {
   ],
   // Full coverage inside the core; from there to the radius it falls smoothly to 0.
   numbers: (v, at) => {
-    const radius = num(v, 'radius');
+    const radius = v.radius;
     return [
-      ...fromMiddle(v, 'centre', at),
-      (radius * num(v, 'core')) / 100,
+      ...inLines(v.centre, at),
+      (radius * v.core) / 100,
       radius,
-      ...linearColour(v['colour'] as Colour),
-      num(v, 'cover') / 100,
+      ...linearColour(v.colour),
+      v.cover / 100,
     ];
   },
   pixel: (c, t) => {
@@ -41,4 +41,4 @@ export const radialGradient: PixelStep = {
     const colours = [0, 1, 2].map((i) => c[i]!.mul(rest).add(t.n(4 + i).mul(cover)));
     return c[3] ? [...colours, c[3].mul(rest).add(cover)] : colours;
   },
-};
+});

@@ -1,11 +1,11 @@
 import { cosTurnsd, sinTurnsd, smoothstep } from '../../kernel';
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type PixelStep } from '../declare';
+import { pixelStep } from '../declare';
 import { over } from './over';
 
 /** Stripes of a colour. */
-export const stripes: PixelStep = {
+export const stripes = pixelStep({
   id: 'stripes',
   family: 'fill',
   label: 'Stripes',
@@ -28,14 +28,14 @@ export const stripes: PixelStep = {
   ],
   // Edges are at least a pixel wide; stripes below two pixels fade to their mean.
   numbers: (v, at) => {
-    const turn = num(v, 'turn') / 360,
-      spacing = num(v, 'spacing');
+    const turn = v.turn / 360,
+      spacing = v.spacing;
     const pixel = 1080 / at.height / spacing;
-    const half = num(v, 'width') / 200;
-    const soft = Math.max((num(v, 'softness') / 100) * Math.min(half, 0.5 - half), pixel / 2, 1e-4);
+    const half = v.width / 200;
+    const soft = Math.max((v.softness / 100) * Math.min(half, 0.5 - half), pixel / 2, 1e-4);
     const seen = Math.max(0, Math.min(1, 1 / pixel - 1));
-    const moved = (num(v, 'drift') * at.seconds) / spacing;
-    const cover = num(v, 'cover') / 100;
+    const moved = (v.drift * at.seconds) / spacing;
+    const cover = v.cover / 100;
     return [
       -sinTurnsd(turn) / spacing,
       cosTurnsd(turn) / spacing,
@@ -44,7 +44,7 @@ export const stripes: PixelStep = {
       half + soft,
       cover * seen,
       cover * (1 - seen) * half * 2,
-      ...linearColour(v['colour'] as Colour),
+      ...linearColour(v.colour),
     ];
   },
   pixel: (c, t) => {
@@ -56,4 +56,4 @@ export const stripes: PixelStep = {
     const band = smoothstep(t.n(3), t.n(4), off).neg().add(1);
     return over(c, [t.n(7), t.n(8), t.n(9)], band.mul(t.n(5)).add(t.n(6)));
   },
-};
+});

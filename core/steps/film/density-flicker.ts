@@ -1,14 +1,14 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2, exp2d } from '../../kernel';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { drift, either, swing } from '../../graph';
-import { type BuiltStep, type FrameContext } from '../declare';
+import { builtStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
 /** Flicker and uneven development. */
-export const densityFlicker: BuiltStep = {
+export const densityFlicker = builtStep({
   id: 'density-flicker',
   family: 'film',
   label: 'Density flicker',
@@ -32,11 +32,10 @@ export const densityFlicker: BuiltStep = {
     number('mottle-rate', 'Mottle moves', 'Hz', 0, 25, 3, { soft: [0, 12] }),
   ],
   build: (input, v, at) => {
-    const [hand, each1, mottle] = [num(v, 'hand'), num(v, 'frame'), num(v, 'mottle')];
+    const [hand, each1, mottle] = [v.hand, v.frame, v.mottle];
     if (hand === 0 && each1 === 0 && mottle === 0) return input;
-    const stops =
-      hand * swing(at.seed, at.seconds * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
-    const field = mottle > 0 ? mottled(num(v, 'mottle-rate'), at) : undefined;
+    const stops = hand * swing(at.seed, at.seconds * v.rate) + each1 * either(at.seed, 5, at.frame);
+    const field = mottle > 0 ? mottled(v['mottle-rate'], at) : undefined;
     const exposed = (to: ImageNode, layers: number): ImageNode =>
       imageOp({
         shape: `flickers-${to.planes}-${layers}-${field ? 'mottled' : 'even'}`,
@@ -57,7 +56,7 @@ export const densityFlicker: BuiltStep = {
       );
     return inDomain(exposed(inDomain(input, 'light'), 3), 'encoded');
   },
-};
+});
 
 /**
  * −1…1, a few blotches across the frame, elongated along it, because chemicals run down the film.

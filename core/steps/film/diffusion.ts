@@ -1,14 +1,14 @@
 import { pointwise, imageOp } from '../../graph';
 import { blur } from '../../image';
 import { column, mix, row, toFloat } from '../../kernel';
-import { num, number, point } from '../../parameters';
-import { type BuiltStep, fromMiddle, pixels } from '../declare';
+import { number, point } from '../../parameters';
+import { builtStep, inLines, pixels } from '../declare';
 
 /** Spread of an old lens's veil, as a share of the frame's height (one standard deviation). */
 const VEIL = 0.22;
 
 /** Diffusion by a filter or an old lens. */
-export const diffusion: BuiltStep = {
+export const diffusion = builtStep({
   id: 'diffusion',
   family: 'film',
   label: 'Diffusion',
@@ -30,15 +30,15 @@ export const diffusion: BuiltStep = {
     point('centre', 'Centre'),
   ],
   build: (input, v, at) => {
-    const veil = num(v, 'veil') / 100,
-      softness = num(v, 'softness');
+    const veil = v.veil / 100,
+      softness = v.softness;
     if (veil === 0 && softness === 0) return input;
     const soft = blur(input, pixels(softness, at) / 2);
-    const [cx, cy] = fromMiddle(v, 'centre', at);
+    const [cx, cy] = inLines(v.centre, at);
     const lines = 1080 / at.height,
       halfWidth = (540 * at.width) / at.height;
     const half = Math.sqrt(halfWidth * halfWidth + 540 * 540);
-    const start = num(v, 'sharp') / 100;
+    const start = v.sharp / 100;
     return imageOp({
       shape: `diffused-${input.planes}`,
       inputs: [pointwise(input), pointwise(soft), pointwise(blur(input, VEIL * at.height))],
@@ -46,7 +46,7 @@ export const diffusion: BuiltStep = {
       domain: 'light',
       params: [
         veil,
-        num(v, 'centre-softness') / 100,
+        v['centre-softness'] / 100,
         lines / half,
         ((0.5 - at.width / 2) * lines - cx) / half,
         ((0.5 - at.height / 2) * lines - cy) / half,
@@ -64,4 +64,4 @@ export const diffusion: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,8 +1,8 @@
 import { pointwise, imageOp } from '../../graph';
 import { onColour } from '../../image';
 import { mix } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { BuiltStep } from '../declare';
+import { number } from '../../parameters';
+import { builtStep } from '../declare';
 import { damageLeaf } from './damage';
 
 /** Encoded light through a scratch of the emulsion, and through dirt on the print. */
@@ -10,7 +10,7 @@ const BRIGHT = [0.94, 0.93, 0.88] as const,
   DARK = [0.03, 0.025, 0.02] as const;
 
 /** Dust, hairs and scratches on the film. */
-export const dustAndScratches: BuiltStep = {
+export const dustAndScratches = builtStep({
   id: 'dust-and-scratches',
   family: 'film',
   label: 'Dust and scratches',
@@ -39,14 +39,14 @@ export const dustAndScratches: BuiltStep = {
   ],
   build: (input, v, at) => {
     const damage = {
-      dust: num(v, 'dust'),
-      hairs: num(v, 'hairs'),
-      scratches: num(v, 'scratches'),
-      size: num(v, 'size') / 100,
-      life: Math.round(num(v, 'life')),
-      bright: num(v, 'bright') / 100,
+      dust: v.dust,
+      hairs: v.hairs,
+      scratches: v.scratches,
+      size: v.size / 100,
+      life: Math.round(v.life),
+      bright: v.bright / 100,
     };
-    const depth = num(v, 'depth') / 100;
+    const depth = v.depth / 100;
     if (depth === 0 || damage.dust + damage.hairs + damage.scratches === 0) return input;
     return imageOp({
       shape: `damaged-${input.planes}`,
@@ -64,4 +64,4 @@ export const dustAndScratches: BuiltStep = {
       },
     });
   },
-};
+});

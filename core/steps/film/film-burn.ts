@@ -1,9 +1,9 @@
 import { pointwise, imageOp } from '../../graph';
 import { onColour } from '../../image';
 import { pow, smoothstep } from '../../kernel';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { drift } from '../../graph';
-import { type BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { slowField } from './fields';
 import { fromEdge, SIDES } from './light-leak';
 
@@ -27,7 +27,7 @@ function frontOf(early: (x: number, y: number) => number, share: number): number
 }
 
 /** Film that burns in the gate. */
-export const filmBurn: BuiltStep = {
+export const filmBurn = builtStep({
   id: 'film-burn',
   family: 'film',
   label: 'Film burn',
@@ -41,11 +41,11 @@ export const filmBurn: BuiltStep = {
     number('rate', 'Moves', 'Hz', 0, 12, 1.2, { soft: [0, 4] }),
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount') / 100;
+    const amount = v.amount / 100;
     if (amount === 0) return input;
-    const side = v['side'] as string,
+    const side = v.side,
       aspect = at.width / at.height,
-      t = at.seconds * num(v, 'rate');
+      t = at.seconds * v.rate;
     // How early a place burns: the nearer to the edge, along a ragged front that moves.
     const early = (x: number, y: number): number => {
       const [u, w] = [x * aspect * 2.2, y * 2.2];
@@ -56,7 +56,7 @@ export const filmBurn: BuiltStep = {
       return ragged - fromEdge(side, x, y, aspect);
     };
     let front: number | undefined;
-    const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), at.seconds], at, (x, y) => {
+    const field = slowField(`burn-${side}`, [amount, v.rate, at.seconds], at, (x, y) => {
       front ??= frontOf(early, amount);
       return GONE + (early(x, y) - front) * 3;
     });
@@ -65,7 +65,7 @@ export const filmBurn: BuiltStep = {
       inputs: [pointwise(input), pointwise(field)],
       planes: input.planes,
       domain: 'encoded',
-      params: [1 - num(v, 'rim') / 100, num(v, 'rim') / 100],
+      params: [1 - v.rim / 100, v.rim / 100],
       build: (b) => {
         const heat = b.pixel(1)[0]!;
         const warm = smoothstep(b.param(0).sub(b.param(1)), 1, heat);
@@ -88,4 +88,4 @@ export const filmBurn: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,7 +1,6 @@
 import {
   AS_MADE,
   Film,
-  type GaugeId,
   GAUGES,
   isDisplayCoded,
   printFor,
@@ -14,19 +13,19 @@ import {
 import { pointwise, Hasher, imageOp, type ImageNode } from '../../graph';
 import { type EncodingId, inDomain, onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import { exp2d, log2d, Remembered, type TableSpec } from '../../kernel';
-import { choice, flag, num, number, type Values } from '../../parameters';
-import type { BuiltStep, FrameContext, Plot } from '../declare';
+import { choice, flag, number, optionsFrom, type ValuesOf } from '../../parameters';
+import { builtStep, type FrameContext, type Plot } from '../declare';
 import { developed, layersOf } from './stage';
 
 /**
  * Projector lights as linear BT.709, the largest channel 1: a xenon short arc (5900 K) and a
  * tungsten lamp (3200 K, half adapted to).
  */
-const WHITES: Readonly<Record<string, Three>> = {
+const WHITES = {
   neutral: [1, 1, 1],
   xenon: [1, 0.965, 0.9],
   tungsten: [1, 0.87, 0.68],
-};
+} as const satisfies Record<string, Three>;
 
 const FILTERS = {
   none: 'none',
@@ -37,31 +36,79 @@ const FILTERS = {
   blue: 'blue',
 };
 /** Names of the gauges, by id. */
-export const GAUGE_NAMES = Object.fromEntries(
-  Object.entries(GAUGES).map(([id, g]) => [id, g.label]),
-);
+export const GAUGE_NAMES = optionsFrom(GAUGES, (g) => g.label);
 
-const share = (v: Values, id: string): number => num(v, id) / 100;
-function processingOf(v: Values): Processing {
-  const silver = share(v, 'silver');
+const points = <const Id extends string>(id: Id, label: string) =>
+  number(id, label, 'points', -40, 40, 0, {
+    soft: [-16, 16],
+    help: 'Printer light: 0.025 of log₁₀ exposure a point.',
+  });
+
+const PARAMETERS = [
+  choice('stock', 'Stock', Object.fromEntries(STOCKS.map((s) => [s.id, s.name])), 'daylight'),
+  choice('gauge', 'Gauge', GAUGE_NAMES, 'thirty-five'),
+  number('exposure', 'Exposure', 'stops', -8, 8, 0, { soft: [-3, 3] }),
+  number('highlights', 'Highlights', 'stops', 0, 8, 2, {
+    soft: [0, 5],
+    help: 'How far above clipped white the scene is taken to have reached; log clips hold their own highlights.',
+  }),
+  number('push', 'Push', 'stops', -2, 4, 0, { soft: [-1, 3] }),
+  choice('filter', 'Taking filter', FILTERS, 'none', { help: 'Of monochrome stock.' }),
+  points('red-points', 'Red light'),
+  points('green-points', 'Green light'),
+  points('blue-points', 'Blue light'),
+  number('contrast', 'Contrast', '%', -60, 60, 0, {
+    soft: [-30, 30],
+    help: 'Of the print stock; film that is looked at itself has none.',
+  }),
+  choice(
+    'bleach',
+    'Bleach',
+    { none: 'as usual', film: 'skipped on the film', print: 'skipped on the print' },
+    'none',
+  ),
+  number('silver', 'Silver kept', '%', 0, 100, 60),
+  flag('cross', 'Cross process', false, {
+    help: "Developed in the other kind's chemistry: a reversal film as a negative, a negative as a reversal film.",
+  }),
+  number('years', 'Years', 'years', 0, 100, 0, {
+    help: 'How long its dyes have faded, each at its own pace.',
+  }),
+  number('softness', 'Softness', '%', 0, 400, 100, {
+    soft: [0, 200],
+    help: "100 is what the stock's data say for its gauge.",
+  }),
+  number('flare', 'Flare', '%', 0, 10, 0.2, { soft: [0, 2] }),
+  choice(
+    'white',
+    'Projector',
+    { neutral: 'neutral', xenon: 'xenon', tungsten: 'tungsten' },
+    'neutral',
+  ),
+] as const;
+/** How a film is exposed, developed, printed and projected. */
+export type FilmValues = ValuesOf<typeof PARAMETERS>;
+
+function processingOf(v: FilmValues): Processing {
+  const silver = v.silver / 100;
   return {
     ...AS_MADE,
-    push: num(v, 'push'),
-    cross: v['cross'] as boolean,
-    silver: v['bleach'] === 'film' ? silver : 0,
-    silverPrint: v['bleach'] === 'print' ? silver : 0,
-    points: [num(v, 'red-points'), num(v, 'green-points'), num(v, 'blue-points')],
-    printContrast: 1 + share(v, 'contrast'),
-    years: num(v, 'years'),
-    flare: share(v, 'flare'),
-    white: WHITES[v['white'] as string]!,
+    push: v.push,
+    cross: v.cross,
+    silver: v.bleach === 'film' ? silver : 0,
+    silverPrint: v.bleach === 'print' ? silver : 0,
+    points: [v['red-points'], v['green-points'], v['blue-points']],
+    printContrast: 1 + v.contrast / 100,
+    years: v.years,
+    flare: v.flare / 100,
+    white: WHITES[v.white],
   };
 }
 
 const films = new Remembered<Film>(24);
 /** A stock with its processing, and a name for cache keys; from a small cache. */
-export function filmFor(v: Values): { film: Film; name: string } {
-  const stock = stockOf(v['stock'] as string),
+export function filmFor(v: FilmValues): { film: Film; name: string } {
+  const stock = stockOf(v.stock),
     how = processingOf(v);
   const h = new Hasher().text(stock.id).text(JSON.stringify(how));
   const name = h.hex();
@@ -89,11 +136,11 @@ function sceneTable(encoding: EncodingId, reach: number, from: 'light' | 'encode
 }
 
 /** Layer exposures of a picture: its scene light through each layer's sensitivity. */
-function exposuresOf(input: ImageNode, film: Film, v: Values, at: FrameContext): ImageNode {
+function exposuresOf(input: ImageNode, film: Film, v: FilmValues, at: FrameContext): ImageNode {
   const encoding = at.encoding ?? 'srgb';
   const layers = layersOf(film);
-  const rows = film.sensitivities(v['filter'] as string);
-  const gain = exp2d(num(v, 'exposure'));
+  const rows = film.sensitivities(v.filter);
+  const gain = exp2d(v.exposure);
   // An encoded picture is not converted to light first.
   const light = inDomain(input, 'light'),
     from = light.kind === 'operation' && light.shape.startsWith('convert-') ? input : light;
@@ -105,13 +152,7 @@ function exposuresOf(input: ImageNode, film: Film, v: Values, at: FrameContext):
     domain: 'none',
     params: layers.flatMap((c) => rows[c].map((k) => k * gain)),
     tables: stretched
-      ? [
-          sceneTable(
-            encoding,
-            num(v, 'highlights'),
-            from.domain === 'encoded' ? 'encoded' : 'light',
-          ),
-        ]
+      ? [sceneTable(encoding, v.highlights, from.domain === 'encoded' ? 'encoded' : 'light')]
       : [],
     build: (b) =>
       onColour(b.pixel(0), (c) => {
@@ -123,22 +164,16 @@ function exposuresOf(input: ImageNode, film: Film, v: Values, at: FrameContext):
   });
 }
 
-const points = (id: string, label: string) =>
-  number(id, label, 'points', -40, 40, 0, {
-    soft: [-16, 16],
-    help: 'Printer light: 0.025 of log₁₀ exposure a point.',
-  });
-
 /** Density of each layer and screen light, over scene light in stops from mid grey. */
-function plotOf(v: Values, encoding: EncodingId): Plot {
+function plotOf(v: FilmValues, encoding: EncodingId): Plot {
   const { film } = filmFor(v);
   const [from, to] = [-8, 8];
   const over = (f: (exposure: number) => number): [number, number][] =>
     Array.from({ length: 65 }, (_, i) => {
       const stops = from + ((to - from) * i) / 64;
-      return [stops, f(0.18 * exp2d(stops + num(v, 'exposure')))];
+      return [stops, f(0.18 * exp2d(stops + v.exposure))];
     });
-  const scene = sceneLight(encoding, num(v, 'highlights'));
+  const scene = sceneLight(encoding, v.highlights);
   const names = ['red', 'green', 'blue'] as const;
   const layers = layersOf(film).map((c) => ({
     name: layersOf(film).length === 1 ? 'density' : `${names[c]} layer`,
@@ -158,7 +193,7 @@ function plotOf(v: Values, encoding: EncodingId): Plot {
 const MOST_DENSITY = 3.6;
 
 /** The response of a film stock. */
-export const filmResponse: BuiltStep = {
+export const filmResponse = builtStep({
   id: 'film-response',
   family: 'film',
   label: 'Film response',
@@ -166,59 +201,18 @@ export const filmResponse: BuiltStep = {
   domain: 'encoded',
   alwaysActs: true,
   plot: plotOf,
-  parameters: [
-    choice('stock', 'Stock', Object.fromEntries(STOCKS.map((s) => [s.id, s.name])), 'daylight'),
-    choice('gauge', 'Gauge', GAUGE_NAMES, 'thirty-five'),
-    number('exposure', 'Exposure', 'stops', -8, 8, 0, { soft: [-3, 3] }),
-    number('highlights', 'Highlights', 'stops', 0, 8, 2, {
-      soft: [0, 5],
-      help: 'How far above clipped white the scene is taken to have reached; log clips hold their own highlights.',
-    }),
-    number('push', 'Push', 'stops', -2, 4, 0, { soft: [-1, 3] }),
-    choice('filter', 'Taking filter', FILTERS, 'none', { help: 'Of monochrome stock.' }),
-    points('red-points', 'Red light'),
-    points('green-points', 'Green light'),
-    points('blue-points', 'Blue light'),
-    number('contrast', 'Contrast', '%', -60, 60, 0, {
-      soft: [-30, 30],
-      help: 'Of the print stock; film that is looked at itself has none.',
-    }),
-    choice(
-      'bleach',
-      'Bleach',
-      { none: 'as usual', film: 'skipped on the film', print: 'skipped on the print' },
-      'none',
-    ),
-    number('silver', 'Silver kept', '%', 0, 100, 60),
-    flag('cross', 'Cross process', false, {
-      help: "Developed in the other kind's chemistry: a reversal film as a negative, a negative as a reversal film.",
-    }),
-    number('years', 'Years', 'years', 0, 100, 0, {
-      help: 'How long its dyes have faded, each at its own pace.',
-    }),
-    number('softness', 'Softness', '%', 0, 400, 100, {
-      soft: [0, 200],
-      help: "100 is what the stock's data say for its gauge.",
-    }),
-    number('flare', 'Flare', '%', 0, 10, 0.2, { soft: [0, 2] }),
-    choice(
-      'white',
-      'Projector',
-      { neutral: 'neutral', xenon: 'xenon', tungsten: 'tungsten' },
-      'neutral',
-    ),
-  ],
+  parameters: PARAMETERS,
   build: (input, v, at) => {
     const { film, name } = filmFor(v);
     return developed(
       {
         film,
         name,
-        gauge: v['gauge'] as GaugeId,
-        softness: share(v, 'softness'),
+        gauge: v.gauge,
+        softness: v.softness / 100,
         exposures: exposuresOf(input, film, v, at),
       },
       at,
     );
   },
-};
+});

@@ -1,10 +1,10 @@
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { either, swing } from '../../graph';
-import { type BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { displaced } from './registration';
 
 /** Slow movement of the film in the gate. */
-export const gateWeave: BuiltStep = {
+export const gateWeave = builtStep({
   id: 'gate-weave',
   family: 'film',
   label: 'Gate weave',
@@ -20,10 +20,10 @@ export const gateWeave: BuiltStep = {
     }),
   ],
   build: (input, v, at) => {
-    const [across, along] = [num(v, 'across'), num(v, 'along')];
+    const [across, along] = [v.across, v.along];
     if (across === 0 && along === 0) return input;
-    const jitter = num(v, 'jitter') / 100,
-      t = at.seconds * num(v, 'rate');
+    const jitter = v.jitter / 100,
+      t = at.seconds * v.rate;
     const moved = (size: number, axis: number): number => {
       // Two slow movements with unrelated periods.
       const slow = swing(at.seed + axis, t) * 0.7 + swing(at.seed + axis + 2, t * 0.37 + 9) * 0.3;
@@ -31,4 +31,4 @@ export const gateWeave: BuiltStep = {
     };
     return displaced(input, at, [moved(across, 0), moved(along, 1)], Math.max(across, along));
   },
-};
+});

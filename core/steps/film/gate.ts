@@ -1,9 +1,9 @@
 import { exp2, mix, smoothstep } from '../../kernel';
-import { num, number } from '../../parameters';
-import type { PixelStep } from '../declare';
+import { number } from '../../parameters';
+import { pixelStep } from '../declare';
 
 /** The edge of a projector's gate. */
-export const gate: PixelStep = {
+export const gate = pixelStep({
   id: 'gate',
   family: 'film',
   label: 'Gate',
@@ -24,13 +24,13 @@ export const gate: PixelStep = {
     }),
   ],
   numbers: (v, at) => [
-    (540 * at.width) / at.height - num(v, 'inset'),
-    540 - num(v, 'inset'),
-    Math.min(num(v, 'corner'), 540 - num(v, 'inset')),
-    num(v, 'softness') / 2,
-    num(v, 'fog') / 100,
-    -1.4427 / num(v, 'fog-reach'),
-    num(v, 'perforation') / 100,
+    (540 * at.width) / at.height - v.inset,
+    540 - v.inset,
+    Math.min(v.corner, 540 - v.inset),
+    v.softness / 2,
+    v.fog / 100,
+    -1.4427 / v['fog-reach'],
+    v.perforation / 100,
   ],
   pixel: (c, t) => {
     // Distance to a box with round corners; negative inside.
@@ -48,4 +48,4 @@ export const gate: PixelStep = {
       white = [1, 0.8, 0.5];
     return c.map((x, i) => mix(0, x.add(fog.mul(tint[i]! * 0.5)).add(glow.mul(white[i]!)), open));
   },
-};
+});

@@ -2,8 +2,8 @@ import { type Granularity, log10d, pow10d, stockOf, STOCKS } from '../../film';
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import type { TableSpec } from '../../kernel';
-import { choice, num, number } from '../../parameters';
-import type { BuiltStep, FrameContext } from '../declare';
+import { choice, number } from '../../parameters';
+import { builtStep, FrameContext } from '../declare';
 import { grainPicture } from './grain-picture';
 import { FILM_GAUGE, gaugeOf } from './halation';
 import type { Grain } from './grain-picture';
@@ -45,7 +45,7 @@ function grained(input: ImageNode, grain: Grain, at: FrameContext): ImageNode {
 }
 
 /** Film grain. */
-export const grain: BuiltStep = {
+export const grain = builtStep({
   id: 'grain',
   family: 'film',
   label: 'Grain',
@@ -76,14 +76,13 @@ export const grain: BuiltStep = {
     }),
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount') / 100;
+    const amount = v.amount / 100;
     if (amount === 0) return input;
     const film = filmOf(input);
-    const stock =
-      v['stock'] === 'film' ? (film?.film.stock ?? STOCKS[0]!) : stockOf(v['stock'] as string);
+    const stock = v.stock === 'film' ? (film?.film.stock ?? STOCKS[0]!) : stockOf(v.stock);
     const own = stock.granularity,
-      clouds = num(v, 'clouds') / 100;
-    const colour = num(v, 'colour') / 100;
+      clouds = v.clouds / 100;
+    const colour = v.colour / 100;
     // Grey grain is that of the green layer in all three: of one size and one strength.
     const greyer = ([r, g, b]: Granularity['rms']): Granularity['rms'] => [
       g + (r - g) * colour,
@@ -99,9 +98,9 @@ export const grain: BuiltStep = {
     const made: Grain = {
       granularity,
       amount,
-      gauge: gaugeOf(v['gauge'] as string, film?.gauge),
+      gauge: gaugeOf(v.gauge, film?.gauge),
       seed: at.seed,
     };
     return film ? developed({ ...film, grain: made }, at) : grained(input, made, at);
   },
-};
+});

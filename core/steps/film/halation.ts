@@ -2,8 +2,8 @@ import { type GaugeId, micronsPerPixel } from '../../film';
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, coarsely, inDomain } from '../../image';
 import { exp2d } from '../../kernel';
-import { choice, num, number } from '../../parameters';
-import type { BuiltStep, FrameContext } from '../declare';
+import { choice, number } from '../../parameters';
+import { builtStep, FrameContext } from '../declare';
 import { GAUGE_NAMES } from './film-response';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -96,7 +96,7 @@ function halated(
 }
 
 /** Halation: light reflected from the film's back. */
-export const halation: BuiltStep = {
+export const halation = builtStep({
   id: 'halation',
   family: 'film',
   label: 'Halation',
@@ -116,13 +116,13 @@ export const halation: BuiltStep = {
     }),
   ],
   build: (input, v, at: FrameContext) => {
-    const amount = num(v, 'amount') / 100;
+    const amount = v.amount / 100;
     if (amount === 0) return input;
     const film = filmOf(input);
-    const gauge = gaugeOf(v['gauge'] as string, film?.gauge);
-    const radius = ringRadius(num(v, 'base')) / micronsPerPixel(gauge, at.width);
-    const level = 0.18 * exp2d(num(v, 'level')),
-      green = num(v, 'green') / 100;
+    const gauge = gaugeOf(v.gauge, film?.gauge);
+    const radius = ringRadius(v.base) / micronsPerPixel(gauge, at.width);
+    const level = 0.18 * exp2d(v.level),
+      green = v.green / 100;
     if (film)
       return developed(
         {
@@ -140,4 +140,4 @@ export const halation: BuiltStep = {
       );
     return inDomain(halated(inDomain(input, 'light'), 3, level, radius, amount, green), 'encoded');
   },
-};
+});

@@ -1,7 +1,7 @@
 import { expd } from '../../kernel';
-import { flag, num, number, type Values } from '../../parameters';
+import { flag, number, type Values } from '../../parameters';
 import { chance, either } from '../../graph';
-import type { BuiltStep, FrameContext } from '../declare';
+import { builtStep, FrameContext } from '../declare';
 import { displaced } from './registration';
 
 /**
@@ -19,7 +19,7 @@ const splicesOf = (
   v: Values,
   { cuts = [], cues = [] }: Pick<FrameContext, 'cuts' | 'cues'>,
 ): ReadonlySet<number> =>
-  new Set([...(v['splice'] ? [0, ...cuts] : []), ...(v['splice-cues'] ? cues : [])]);
+  new Set([...(v.splice ? [0, ...cuts] : []), ...(v['splice-cues'] ? cues : [])]);
 /** Whether a perforation is lost at a frame; on average once in `every` frames. */
 const isLost = (seed: number, frame: number, every: number): boolean =>
   chance(seed, 1, frame) < 1 / every;
@@ -48,7 +48,7 @@ function moveOf(
 }
 
 /** Jumps of the film in the gate. */
-export const jumpRegistration: BuiltStep = {
+export const jumpRegistration = builtStep({
   id: 'jump-registration',
   family: 'film',
   label: 'Jump registration',
@@ -67,18 +67,12 @@ export const jumpRegistration: BuiltStep = {
     }),
   ],
   begins: (v, at) =>
-    num(v, 'size') > 0 &&
-    (splicesOf(v, at).has(at.frame) || isLost(at.seed, at.frame, num(v, 'every'))),
+    v.size > 0 && (splicesOf(v, at).has(at.frame) || isLost(at.seed, at.frame, v.every)),
   build: (input, v, at) => {
-    const size = num(v, 'size');
+    const size = v.size;
     if (size === 0) return input;
-    const [across, along] = moveOf(
-      at,
-      num(v, 'every'),
-      Math.round(num(v, 'back')),
-      splicesOf(v, at),
-    );
+    const [across, along] = moveOf(at, v.every, Math.round(v.back), splicesOf(v, at));
     // The margin is always there. A picture that zoomed in only for the jump would give it away.
     return displaced(input, at, [across * size, along * size], size);
   },
-};
+});

@@ -1,9 +1,9 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2d, expd } from '../../kernel';
-import { choice, num, number, type Values } from '../../parameters';
+import { choice, number, type ValueOf, type ValuesOf } from '../../parameters';
 import { drift, sway } from '../../graph';
-import { type BuiltStep, type FrameContext } from '../declare';
+import { builtStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -23,16 +23,39 @@ export const SIDES = choice(
   'right',
 );
 
+/** A side that light comes from. */
+export type Side = ValueOf<typeof SIDES>;
+
 /** Distance from its edge, in shares of the frame's height. */
-export function fromEdge(side: string, x: number, y: number, aspect: number): number {
-  const across = { left: x, right: 1 - x, 'both-sides': Math.min(x, 1 - x) }[side];
-  return across === undefined ? (side === 'top' ? y : 1 - y) : across * aspect;
+export function fromEdge(side: Side, x: number, y: number, aspect: number): number {
+  const far = {
+    left: x * aspect,
+    right: (1 - x) * aspect,
+    'both-sides': Math.min(x, 1 - x) * aspect,
+    top: y,
+    bottom: 1 - y,
+  };
+  return far[side];
 }
 
+const PARAMETERS = [
+  number('amount', 'Amount', 'stops', -8, 8, -8, {
+    soft: [-8, 6],
+    neutral: -8,
+    help: 'Of its brightest place, against clipped white; −8 is none.',
+  }),
+  SIDES,
+  number('reach', 'Reach', '%', 2, 200, 40, { soft: [10, 100], help: 'Of the frame’s height.' }),
+  number('rate', 'Moves', 'Hz', 0, 12, 0.6, { soft: [0, 3] }),
+  number('steady', 'Steady', '%', 0, 100, 25, {
+    help: 'What is left of it between its swellings.',
+  }),
+] as const;
+
 /** Leaked light, 1 at its brightest: from its edge inwards, in wandering tongues. */
-function leakField(v: Values, at: FrameContext): ImageNode {
-  const [reach, rate, steady] = [num(v, 'reach') / 100, num(v, 'rate'), num(v, 'steady') / 100];
-  const side = v['side'] as string,
+function leakField(v: ValuesOf<typeof PARAMETERS>, at: FrameContext): ImageNode {
+  const [reach, rate, steady] = [v.reach / 100, v.rate, v.steady / 100];
+  const side = v.side,
     aspect = at.width / at.height,
     t = at.seconds * rate;
   const swell = steady + (1 - steady) * Math.max(0, 0.25 + 0.95 * sway(at.seed + 3, t * 0.8));
@@ -47,28 +70,16 @@ function leakField(v: Values, at: FrameContext): ImageNode {
 }
 
 /** Light that leaks into the camera. */
-export const lightLeak: BuiltStep = {
+export const lightLeak = builtStep({
   id: 'light-leak',
   family: 'film',
   label: 'Light leak',
   help: 'Light that got into the camera from an edge and wanders: red first, then yellow, then white. Above a film response it exposes the film.',
   domain: 'encoded',
   start: { amount: 0.5 },
-  parameters: [
-    number('amount', 'Amount', 'stops', -8, 8, -8, {
-      soft: [-8, 6],
-      neutral: -8,
-      help: 'Of its brightest place, against clipped white; −8 is none.',
-    }),
-    SIDES,
-    number('reach', 'Reach', '%', 2, 200, 40, { soft: [10, 100], help: 'Of the frame’s height.' }),
-    number('rate', 'Moves', 'Hz', 0, 12, 0.6, { soft: [0, 3] }),
-    number('steady', 'Steady', '%', 0, 100, 25, {
-      help: 'What is left of it between its swellings.',
-    }),
-  ],
+  parameters: PARAMETERS,
   build: (input, v, at) => {
-    const stops = num(v, 'amount');
+    const stops = v.amount;
     if (stops <= -8) return input;
     const field = leakField(v, at),
       gain = exp2d(stops);
@@ -97,4 +108,4 @@ export const lightLeak: BuiltStep = {
       );
     return inDomain(added(inDomain(input, 'light'), 3), 'encoded');
   },
-};
+});

@@ -1,8 +1,8 @@
 import { pointwise, imageOp } from '../../graph';
 import { blur } from '../../image';
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, pixels } from '../declare';
+import { builtStep, pixels } from '../declare';
 
 /**
  * Widths in shares of the radius, and each one's part of the scattered light: a sum of Gaussians
@@ -18,7 +18,7 @@ const PARTS = [
  * Veiling glare: a share of all light is spread around the place where it fell. No light is
  * created, only contrast is lost (Spencer et al., "Physically-based glare effects", 1995).
  */
-export const bloom: BuiltStep = {
+export const bloom = builtStep({
   id: 'bloom',
   family: 'light',
   label: 'Bloom',
@@ -31,16 +31,16 @@ export const bloom: BuiltStep = {
     colour('tint', 'Tint', [1, 1, 1]),
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount') / 100;
+    const amount = v.amount / 100;
     if (amount === 0) return input;
-    const radius = pixels(num(v, 'radius'), at);
+    const radius = pixels(v.radius, at);
     const blurred = PARTS.map(([width]) => blur(input, (radius * width) / 2));
     return imageOp({
       shape: `bloom-${input.planes}`,
       inputs: [pointwise(input), ...blurred.map(pointwise)],
       planes: input.planes,
       domain: 'light',
-      params: [amount, ...PARTS.map(([, share]) => share), ...linearColour(v['tint'] as Colour)],
+      params: [amount, ...PARTS.map(([, share]) => share), ...linearColour(v.tint)],
       build: (b) => {
         const own = b.pixel(0);
         return own.map((c, i) => {
@@ -53,4 +53,4 @@ export const bloom: BuiltStep = {
       },
     });
   },
-};
+});

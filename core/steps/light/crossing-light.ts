@@ -1,13 +1,13 @@
 import { exp2d, smoothstep } from '../../kernel';
-import { type Colour, colour, type Line, line, num, number } from '../../parameters';
+import { colour, line, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { acrossLine, type PixelStep } from '../declare';
+import { acrossLine, pixelStep } from '../declare';
 
 /**
  * A band of light across a line: the picture's own light amplified and tinted, so blacks stay
  * black.
  */
-export const crossingLight: PixelStep = {
+export const crossingLight = pixelStep({
   id: 'crossing-light',
   family: 'light',
   label: 'Crossing light',
@@ -22,13 +22,13 @@ export const crossingLight: PixelStep = {
     number('softness', 'Softness', '%', 1, 100, 80),
     colour('tint', 'Tint', [1, 1, 1]),
   ],
-  idle: (v) => num(v, 'stops') === 0 && (v['tint'] as Colour).every((c) => c === 1),
+  idle: (v) => v.stops === 0 && v.tint.every((c) => c === 1),
   numbers: (v, at) => {
-    const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
-    const half = num(v, 'width') / 2;
-    const gain = exp2d(num(v, 'stops'));
-    const tint = linearColour(v['tint'] as Colour).map((c) => c * gain - 1);
-    return [nx, ny, along, half * (1 - num(v, 'softness') / 100), half, ...tint];
+    const [nx, ny, along] = acrossLine(v.way, v.place, at);
+    const half = v.width / 2;
+    const gain = exp2d(v.stops);
+    const tint = linearColour(v.tint).map((c) => c * gain - 1);
+    return [nx, ny, along, half * (1 - v.softness / 100), half, ...tint];
   },
   pixel: (c, t) => {
     const off = t.x
@@ -39,4 +39,4 @@ export const crossingLight: PixelStep = {
     const band = smoothstep(t.n(3), t.n(4), off).neg().add(1);
     return c.map((x, i) => x.add(x.mul(band).mul(t.n(5 + i))));
   },
-};
+});

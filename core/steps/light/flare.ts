@@ -11,9 +11,9 @@ import {
   smoothstep,
   toFloat,
 } from '../../kernel';
-import { type Colour, colour, num, number, point } from '../../parameters';
+import { colour, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, fromMiddle, pixels } from '../declare';
+import { builtStep, inLines, pixels } from '../declare';
 
 /**
  * Ghosts of the aperture: position along the line from the source through the middle, size,
@@ -31,7 +31,7 @@ const GHOSTS = [
  * Light of a source that strays inside a lens: a core with falloff, a ring around it, ghosts
  * mirrored through the middle, a streak.
  */
-export const flare: BuiltStep = {
+export const flare = builtStep({
   id: 'flare',
   family: 'light',
   label: 'Flare',
@@ -53,12 +53,10 @@ export const flare: BuiltStep = {
     colour('colour', 'Colour', [1, 0.82, 0.6]),
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount') / 100;
+    const amount = v.amount / 100;
     if (amount === 0) return input;
     const lines = 1080 / at.height;
-    const light = linearColour(v['colour'] as Colour).map(
-      (c) => c * amount * exp2d(num(v, 'stops')),
-    );
+    const light = linearColour(v.colour).map((c) => c * amount * exp2d(v.stops));
     const stray = imageOp({
       shape: 'flare',
       inputs: [],
@@ -70,9 +68,9 @@ export const flare: BuiltStep = {
         lines,
         (0.5 - at.width / 2) * lines,
         (0.5 - at.height / 2) * lines,
-        ...fromMiddle(v, 'source', at),
-        num(v, 'size'),
-        ...['core', 'ring', 'ghosts', 'streak'].map((k) => num(v, k) / 100),
+        ...inLines(v.source, at),
+        v.size,
+        ...(['core', 'ring', 'ghosts', 'streak'] as const).map((k) => v[k] / 100),
       ],
       build: (b) => {
         const x = toFloat(column()).mul(b.param(0)).add(b.param(1)),
@@ -112,7 +110,7 @@ export const flare: BuiltStep = {
       inputs: [pointwise(input), pointwise(smooth), pointwise(stray)],
       planes: input.planes,
       domain: 'light',
-      params: [...light, num(v, 'grain') / 100],
+      params: [...light, v.grain / 100],
       build: (b) => {
         const c = b.pixel(0);
         // Deviation of fine texture from its surroundings, relative to them: noise grows with
@@ -125,4 +123,4 @@ export const flare: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,11 +1,11 @@
 import { blur } from '../../image';
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, pixels } from '../declare';
+import { builtStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
 /** Glow around bright areas. */
-export const glow: BuiltStep = {
+export const glow = builtStep({
   id: 'glow',
   family: 'light',
   label: 'Glow',
@@ -20,13 +20,8 @@ export const glow: BuiltStep = {
     colour('tint', 'Tint', [1, 1, 1]),
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
-    const bright = brightOf(
-      input,
-      num(v, 'threshold'),
-      num(v, 'softness'),
-      linearColour(v['tint'] as Colour),
-    );
-    return lit(input, blur(bright, pixels(num(v, 'radius'), at) / 2), num(v, 'amount') / 100);
+    if (v.amount === 0) return input;
+    const bright = brightOf(input, v.threshold, v.softness, linearColour(v.tint));
+    return lit(input, blur(bright, pixels(v.radius, at) / 2), v.amount / 100);
   },
-};
+});

@@ -1,9 +1,9 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { enlarge, halve } from '../../image';
 import { column, cosTurnsd, float, powd, row, sample, sinTurnsd, toFloat } from '../../kernel';
-import { type Colour, colour, num, number } from '../../parameters';
+import { colour, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, pixels } from '../declare';
+import { builtStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
 /**
@@ -50,7 +50,7 @@ function pass(from: ImageNode, dx: number, dy: number, fall: number): ImageNode 
 }
 
 /** Rays from bright points. */
-export const starRays: BuiltStep = {
+export const starRays = builtStep({
   id: 'star-rays',
   family: 'light',
   label: 'Star rays',
@@ -67,24 +67,19 @@ export const starRays: BuiltStep = {
     colour('tint', 'Tint', [1, 1, 1]),
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
-    let small = brightOf(
-      input,
-      num(v, 'threshold'),
-      num(v, 'softness'),
-      linearColour(v['tint'] as Colour),
-    );
-    let length = pixels(num(v, 'length'), at);
+    if (v.amount === 0) return input;
+    let small = brightOf(input, v.threshold, v.softness, linearColour(v.tint));
+    let length = pixels(v.length, at);
     const sizes: [number, number][] = [];
     do {
       sizes.push([small.width, small.height]);
       small = halve(small);
       length /= 2;
     } while (length > REACH);
-    const rays = Math.max(1, Math.round(num(v, 'count')));
+    const rays = Math.max(1, Math.round(v.count));
     const fall = powd(LEFT, 1 / Math.max(2, length));
     const drawn = Array.from({ length: rays }, (_, i) => {
-      const turn = num(v, 'turn') / 360 + i / rays;
+      const turn = v.turn / 360 + i / rays;
       const [dx, dy] = [cosTurnsd(turn), sinTurnsd(turn)];
       return PASSES.reduce((now, far) => pass(now, dx * far, dy * far, powd(fall, far)), small);
     });
@@ -101,6 +96,6 @@ export const starRays: BuiltStep = {
         ),
     });
     for (const [w, h] of sizes.reverse()) sum = enlarge(sum, w, h);
-    return lit(input, sum, (num(v, 'amount') / 100) * 4);
+    return lit(input, sum, (v.amount / 100) * 4);
   },
-};
+});

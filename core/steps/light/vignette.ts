@@ -1,9 +1,9 @@
 import { exp2d, mix, smoothstep } from '../../kernel';
-import { num, number, point } from '../../parameters';
-import { fromMiddle, type PixelStep } from '../declare';
+import { number, point } from '../../parameters';
+import { inLines, pixelStep } from '../declare';
 
 /** Darkening or lightening towards the edges. */
-export const vignette: PixelStep = {
+export const vignette = pixelStep({
   id: 'vignette',
   family: 'light',
   label: 'Vignette',
@@ -22,17 +22,17 @@ export const vignette: PixelStep = {
   numbers: (v, at) => {
     const halfW = (540 * at.width) / at.height,
       halfH = 540,
-      round = num(v, 'rounder') / 100;
+      round = v.rounder / 100;
     const diagonal = Math.sqrt(halfW * halfW + halfH * halfH),
       own = 1 / Math.sqrt(2);
-    const start = (num(v, 'size') / 100) * 0.9;
+    const start = (v.size / 100) * 0.9;
     return [
-      exp2d(num(v, 'stops')),
+      exp2d(v.stops),
       (own / halfW) * (1 - round) + round / diagonal,
       (own / halfH) * (1 - round) + round / diagonal,
       start,
-      start + num(v, 'softness') / 100,
-      ...fromMiddle(v, 'centre', at),
+      start + v.softness / 100,
+      ...inLines(v.centre, at),
     ];
   },
   pixel: (c, t) => {
@@ -41,4 +41,4 @@ export const vignette: PixelStep = {
     const gain = mix(1, t.n(0), smoothstep(t.n(3), t.n(4), x.mul(x).add(y.mul(y)).sqrt()));
     return c.map((v) => v.mul(gain));
   },
-};
+});

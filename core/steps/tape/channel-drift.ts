@@ -1,11 +1,11 @@
 import { cosTurnsd, sinTurnsd } from '../../kernel';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { sway } from '../../graph';
-import { type BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { EDGE, warped } from '../warp/warped';
 
 /** Colour that drifts sideways against luma. */
-export const channelDrift: BuiltStep = {
+export const channelDrift = builtStep({
   id: 'channel-drift',
   family: 'tape',
   label: 'Channel drift',
@@ -20,12 +20,12 @@ export const channelDrift: BuiltStep = {
     EDGE,
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount');
+    const amount = v.amount;
     if (amount === 0) return input;
-    const moving = num(v, 'sway') / 100,
-      t = at.seconds * num(v, 'rate');
+    const moving = v.sway / 100,
+      t = at.seconds * v.rate;
     const far = amount * (1 - moving + moving * sway(at.seed, t)),
-      angle = num(v, 'angle') / 360 + 0.04 * moving * sway(at.seed + 1, t * 0.7);
+      angle = v.angle / 360 + 0.04 * moving * sway(at.seed + 1, t * 0.7);
     const [dx, dy] = [far * cosTurnsd(angle), far * sinTurnsd(angle)];
     return warped(input, v, at, {
       name: 'channel-drift',
@@ -37,4 +37,4 @@ export const channelDrift: BuiltStep = {
       ],
     });
   },
-};
+});

@@ -1,9 +1,9 @@
 import { stencil, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '../../graph';
 import { column, exp2d, fetch, float, imax, int, isub, mix, row } from '../../kernel';
-import { choice, num, number } from '../../parameters';
+import { choice, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
 import { chance, either, named } from '../../graph';
-import type { BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { eitherOf, seedIn } from './by-row';
 import { worked } from './raster';
 
@@ -81,7 +81,7 @@ function streaks(
 }
 
 /** Missing signal. */
-export const dropouts: BuiltStep = {
+export const dropouts = builtStep({
   id: 'dropouts',
   family: 'tape',
   label: 'Dropouts',
@@ -98,20 +98,20 @@ export const dropouts: BuiltStep = {
     number('strength', 'Strength', '%', 0, 100, 90),
   ],
   build: (input, v, at) => {
-    const amount = num(v, 'amount');
+    const amount = v.amount;
     if (amount === 0) return input;
-    const above = v['shows'] === 'above';
+    const above = v.shows === 'above';
     return worked(input, (raster, generation) => {
       const seed = seedIn(at, generation);
       return imageOp({
         shape: `dropouts-${above ? 'above' : 'streak'}`,
         inputs: [
           above ? stencil(raster) : pointwise(raster),
-          pointwise(streaks(raster, amount, num(v, 'length') * RATE, seed, at.frame)),
+          pointwise(streaks(raster, amount, v.length * RATE, seed, at.frame)),
         ],
         planes: 3,
         domain: 'none',
-        params: [num(v, 'strength') / 100],
+        params: [v.strength / 100],
         ints: [named(seed, at.frame)],
         build: (b) => {
           const [cover, bright] = b.pixel(1);
@@ -130,4 +130,4 @@ export const dropouts: BuiltStep = {
       });
     });
   },
-};
+});

@@ -1,9 +1,9 @@
-import { num, number } from '../../parameters';
-import type { BuiltStep } from '../declare';
+import { number } from '../../parameters';
+import { builtStep } from '../declare';
 import { shown, tapeOf } from './raster';
 
 /** Copies of copies. */
-export const dubbing: BuiltStep = {
+export const dubbing = builtStep({
   id: 'dubbing',
   family: 'tape',
   label: 'Dubbing',
@@ -19,11 +19,11 @@ export const dubbing: BuiltStep = {
   ],
   build: (input, v) => {
     const stage = tapeOf(input),
-      copies = Math.round(num(v, 'copies'));
+      copies = Math.round(v.copies);
     if (!stage || copies <= 1) return input;
     let raster = stage.raster;
     for (let generation = 2; generation <= copies; generation++)
       for (const work of stage.works) raster = work(raster, generation);
     return shown({ ...stage, raster, works: [] });
   },
-};
+});

@@ -1,13 +1,13 @@
 import { column, float, hash, row, select, smoothstep, toFloat } from '../../kernel';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
-import type { BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { onRaster, slid } from './raster-lines';
 
 /** The disturbance where heads switch, at the bottom of the picture. */
-export const headSwitch: BuiltStep = {
+export const headSwitch = builtStep({
   id: 'head-switch',
   family: 'tape',
   label: 'Head switch',
@@ -24,14 +24,14 @@ export const headSwitch: BuiltStep = {
     }),
   ],
   build: (input, v, at) => {
-    const [rows, skew] = [num(v, 'rows'), num(v, 'skew')];
+    const [rows, skew] = [v.rows, v.skew];
     if (rows === 0 && skew === 0) return input;
     return worked(input, (raster, generation) => {
       const seed = seedIn(at, generation);
       const moved = slid(
         raster,
         'head-switch',
-        [raster.height, rows, num(v, 'shift') * RATE, skew * RATE],
+        [raster.height, rows, v.shift * RATE, skew * RATE],
         [seed, at.frame],
         (b) => {
           const y = toFloat(row());
@@ -51,7 +51,7 @@ export const headSwitch: BuiltStep = {
       return onRaster(
         moved,
         'head-noise',
-        [raster.height, rows, num(v, 'noise') / 100],
+        [raster.height, rows, v.noise / 100],
         [hashed(seed), at.frame],
         ([y, u, w], b) => {
           const at = toFloat(row());
@@ -79,5 +79,5 @@ export const headSwitch: BuiltStep = {
       );
     });
   },
-};
+});
 const hashed = (seed: number): number => (seed ^ 0x51ed270b) | 0;

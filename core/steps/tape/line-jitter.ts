@@ -1,13 +1,13 @@
 import { hash, row } from '../../kernel';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { RATE } from '../../tape';
-import type { BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { slid } from './raster-lines';
 
 /** Lines that start early or late. */
-export const lineJitter: BuiltStep = {
+export const lineJitter = builtStep({
   id: 'line-jitter',
   family: 'tape',
   label: 'Line jitter',
@@ -20,13 +20,13 @@ export const lineJitter: BuiltStep = {
     number('rows', 'Wave length', 'rows', 4, 600, 60, { soft: [10, 200] }),
   ],
   build: (input, v, at) => {
-    const [jitter, wave] = [num(v, 'jitter') / 1000, num(v, 'wave') / 1000];
+    const [jitter, wave] = [v.jitter / 1000, v.wave / 1000];
     if (jitter === 0 && wave === 0) return input;
     return worked(input, (raster, generation) =>
       slid(
         raster,
         'line-jitter',
-        [jitter * RATE, wave * RATE, num(v, 'rows')],
+        [jitter * RATE, wave * RATE, v.rows],
         [seedIn(at, generation), at.frame],
         (b) => {
           const each = eitherOf(b.int(0), b.int(1), row()).mul(b.param(0));
@@ -36,4 +36,4 @@ export const lineJitter: BuiltStep = {
       ),
     );
   },
-};
+});

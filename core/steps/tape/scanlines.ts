@@ -16,33 +16,49 @@ import {
   toFloat,
   toInt,
 } from '../../kernel';
-import { choice, num, number, type Values } from '../../parameters';
+import { choice, number, type ValuesOf } from '../../parameters';
 import { ACROSS, activeSamples } from '../../tape';
-import type { BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { begun, shown, type TapeStage } from './raster';
 import { backAlong, coveredAs, toColours, twiceAcross } from './raster-ways';
 
 /** Widening of the beam at bright spots, relative to its width. */
 const SWELLS = 0.9;
 
+const PARAMETERS = [
+  number('depth', 'Depth', '%', 0, 100, 60, { help: 'How dark it is between the lines.' }),
+  choice('lines', 'Lines', { frame: 'of the frame', field: 'of one field' }, 'field'),
+  number('beam', 'Beam', '%', 20, 200, 70, { help: 'Its width, of the lines’ distance.' }),
+  number('swell', 'Swells', '%', 0, 200, 60, { help: 'With brightness.' }),
+  number('mask', 'Mask', '%', 0, 100, 30),
+  number('pitch', 'Pitch', 'lines', 2, 30, 4.5, {
+    soft: [3, 12],
+    help: 'From one triad of the mask to the next.',
+  }),
+  number('bend', 'Bent glass', '%', 0, 40, 0, { soft: [0, 12] }),
+] as const;
+
 /**
  * A picture tube's view of a raster: each row with a beam's profile, seen through a mask on bent
  * glass.
  */
-function tube({ system, input, raster: coarse }: TapeStage, v: Values): ImageNode {
+function tube(
+  { system, input, raster: coarse }: TapeStage,
+  v: ValuesOf<typeof PARAMETERS>,
+): ImageNode {
   const raster = twiceAcross(coarse);
-  const lines = v['lines'] === 'field' ? 2 : 1;
+  const lines = v.lines === 'field' ? 2 : 1;
   const count = raster.height / lines;
   const across = backAlong(input.width, ACROSS, activeSamples(system)),
     x = { step: 2 * across.step, start: 2 * (across.start + 0.25) },
     y = backAlong(input.height, count, count);
   // The beam as a pixel sees it: rows finer than pixels merge.
   const pixel = 0.5 * (count / input.height);
-  const own = (num(v, 'beam') / 100) * 0.5;
-  const bend = num(v, 'bend') / 100;
-  const mask = num(v, 'mask') / 100;
+  const own = (v.beam / 100) * 0.5;
+  const bend = v.bend / 100;
+  const mask = v.mask / 100;
   // A triad of the mask in pixels; below two pixels it cannot be shown and fades.
-  const pitch = (num(v, 'pitch') * input.height) / 1080;
+  const pitch = (v.pitch * input.height) / 1080;
   return imageOp({
     shape: `tube-${lines}-${input.planes}`,
     inputs: [stencil(raster), ...(input.planes === 4 ? [pointwise(input)] : [])],
@@ -57,14 +73,14 @@ function tube({ system, input, raster: coarse }: TapeStage, v: Values): ImageNod
       y.start,
       own,
       pixel * pixel,
-      num(v, 'depth') / 100,
+      v.depth / 100,
       bend,
       input.width / 2 - 0.5,
       input.height / 2 - 0.5,
       1 / (input.width / 2),
       mask * Math.max(0, Math.min(1, pitch - 2)),
       1 / Math.max(pitch, 1),
-      num(v, 'swell') / 100,
+      v.swell / 100,
     ],
     ints: [raster.width, count],
     build: (b) => {
@@ -121,7 +137,7 @@ function tube({ system, input, raster: coarse }: TapeStage, v: Values): ImageNod
 }
 
 /** A picture tube. */
-export const scanlines: BuiltStep = {
+export const scanlines = builtStep({
   id: 'scanlines',
   family: 'tape',
   label: 'Scanlines',
@@ -129,17 +145,6 @@ export const scanlines: BuiltStep = {
   domain: 'encoded',
   alwaysActs: true,
   jumps: true,
-  parameters: [
-    number('depth', 'Depth', '%', 0, 100, 60, { help: 'How dark it is between the lines.' }),
-    choice('lines', 'Lines', { frame: 'of the frame', field: 'of one field' }, 'field'),
-    number('beam', 'Beam', '%', 20, 200, 70, { help: 'Its width, of the lines’ distance.' }),
-    number('swell', 'Swells', '%', 0, 200, 60, { help: 'With brightness.' }),
-    number('mask', 'Mask', '%', 0, 100, 30),
-    number('pitch', 'Pitch', 'lines', 2, 30, 4.5, {
-      soft: [3, 12],
-      help: 'From one triad of the mask to the next.',
-    }),
-    number('bend', 'Bent glass', '%', 0, 40, 0, { soft: [0, 12] }),
-  ],
+  parameters: PARAMETERS,
   build: (input, v) => shown(begun(input), (stage) => tube(stage, v)),
-};
+});

@@ -1,6 +1,6 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { powd, Remembered } from '../../kernel';
-import { choice, num, number } from '../../parameters';
+import { choice, optionsFrom, number } from '../../parameters';
 import {
   butterworth,
   carrierNoise,
@@ -11,7 +11,7 @@ import {
   lumaGain,
   unitVariance,
 } from '../../tape';
-import type { BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { seedIn, whiteNoise } from './by-row';
 import { worked } from './raster';
 import { downRows, filtered } from './raster-lines';
@@ -49,7 +49,7 @@ function weightsOf(id: GradeId): NoiseWeights {
 }
 
 /** Noise of the tape. */
-export const tapeNoise: BuiltStep = {
+export const tapeNoise = builtStep({
   id: 'tape-noise',
   family: 'tape',
   label: 'Tape noise',
@@ -60,7 +60,7 @@ export const tapeNoise: BuiltStep = {
     choice(
       'grade',
       'Grade',
-      Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])),
+      optionsFrom(GRADES, (g) => g.name),
       'home',
     ),
     number('luma', 'Luma', '%', 0, 1000, 0, {
@@ -70,10 +70,10 @@ export const tapeNoise: BuiltStep = {
     number('colour', 'Colour', '%', 0, 1000, 0, { soft: [0, 300] }),
   ],
   build: (input, v, at) => {
-    const [luma, colour] = [num(v, 'luma') / 100, num(v, 'colour') / 100];
+    const [luma, colour] = [v.luma / 100, v.colour / 100];
     if (luma === 0 && colour === 0) return input;
-    const grade = GRADES[v['grade'] as GradeId],
-      weights = noiseWeights(v['grade'] as GradeId);
+    const grade = GRADES[v.grade],
+      weights = noiseWeights(v.grade);
     const sigma = (dB: number): number => powd(10, -dB / 20);
     return worked(input, (raster, generation) => {
       const along = filtered(whiteNoise(raster, seedIn(at, generation), at.frame), [
@@ -90,7 +90,7 @@ export const tapeNoise: BuiltStep = {
       );
     });
   },
-};
+});
 
 const noisy = (raster: ImageNode, noise: ImageNode, luma: number, colour: number): ImageNode =>
   imageOp({

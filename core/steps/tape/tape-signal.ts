@@ -13,12 +13,11 @@ import {
   sinTurns,
   toFloat,
 } from '../../kernel';
-import { choice, flag, num, number, type Values } from '../../parameters';
+import { choice, flag, number, optionsFrom, type ValuesOf } from '../../parameters';
 import {
   butterworth,
   filterOf,
   type Grade,
-  type GradeId,
   GRADES,
   type LineFilter,
   lumaGain,
@@ -26,7 +25,7 @@ import {
   SYSTEMS,
   trailing,
 } from '../../tape';
-import type { BuiltStep, FrameContext } from '../declare';
+import { builtStep, FrameContext } from '../declare';
 import { rowNoise, rowNoiseBelow, seedIn } from './by-row';
 import { type Fields, worked } from './raster';
 import { AS_IT_IS, downRows, filtered, onRaster } from './raster-lines';
@@ -41,6 +40,60 @@ const LUMA_REACH = 14,
  */
 const chromaReach = (width: number): number => CHROMA_REACHES.find((r) => r * width >= 18) ?? 64;
 
+const FIELDS = {
+  weave: 'as one frame',
+  twitter: 'against twitter',
+  motion: 'half a frame apart',
+  own: 'of two frames',
+  bob: 'one alone',
+  pulldown: '2:3',
+};
+const PARAMETERS = [
+  choice(
+    'grade',
+    'Grade',
+    optionsFrom(GRADES, (g) => g.name),
+    'home',
+  ),
+  choice('system', 'System', { '625': '625 lines', '525': '525 lines' }, '625'),
+  number('width', 'Luma width', '%', 20, 200, 100, {
+    soft: [40, 150],
+    help: 'Of the grade’s bandwidth.',
+  }),
+  number('colour-width', 'Colour width', '%', 20, 200, 100, { soft: [40, 150] }),
+  number('sharpening', 'Sharpening', '%', 0, 400, 100, {
+    soft: [0, 250],
+    help: 'Of the grade’s own: edges ring.',
+  }),
+  number('delay', 'Colour delay', 'ns', -800, 1600, 0, {
+    soft: [-200, 600],
+    help: 'More than the grade has.',
+  }),
+  number('bleed', 'Bleed', '%', 0, 400, 100, {
+    soft: [0, 250],
+    help: 'Colour that trails to the right, of the grade’s own.',
+  }),
+  number('saturation', 'Saturation', '%', 0, 200, 100, { soft: [40, 140] }),
+  number('hue', 'Hue wanders', '°', 0, 90, 4, {
+    soft: [0, 30],
+    help: 'On 525 lines; on 625 it costs colour and pairs lines.',
+  }),
+  number('burst', 'Burst lost', '%', 0, 100, 0, {
+    soft: [0, 40],
+    help: 'Share of the lines that have no colour.',
+  }),
+  number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
+  number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
+  choice('fields', 'Fields', FIELDS, 'weave', {
+    help: 'What both fields of a frame show: the frame itself; its rows averaged by ¼, ½, ¼; the first as things stood half a frame before, made from motion. Of footage at the rate of fields (40 frames a second or more): each of two frames, or this frame’s field alone. Of film on 525 lines: 2:3.',
+  }),
+  flag('composite', 'Composite', false, {
+    help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.',
+  }),
+] as const;
+/** How a tape's signal is recorded. */
+export type SignalValues = ValuesOf<typeof PARAMETERS>;
+
 interface Signal {
   readonly grade: Grade;
   readonly luma: LineFilter;
@@ -48,18 +101,18 @@ interface Signal {
 }
 const known = new Remembered<Signal>(16);
 /** The filters of a grade with a step's values, from a small cache. */
-export function signalOf(v: Values): Signal {
+export function signalOf(v: SignalValues): Signal {
   const [id, wide, colourWide, peak, delay, bleed] = [
-    v['grade'],
-    num(v, 'width'),
-    num(v, 'colour-width'),
-    num(v, 'sharpening'),
-    num(v, 'delay'),
-    num(v, 'bleed'),
+    v.grade,
+    v.width,
+    v['colour-width'],
+    v.sharpening,
+    v.delay,
+    v.bleed,
   ] as const;
   const key = [id, wide, colourWide, peak, delay, bleed].join(',');
   return known.of(key, () => {
-    const grade = GRADES[id as GradeId];
+    const grade = GRADES[id];
     const luma = filterOf(
       {
         gain: lumaGain(
@@ -204,7 +257,7 @@ function wandered(
  */
 function levelled(
   raster: ImageNode,
-  v: Values,
+  v: SignalValues,
   white: number,
   seed: number,
   frame: number,
@@ -212,12 +265,7 @@ function levelled(
   return onRaster(
     raster,
     'tape-levels',
-    [
-      num(v, 'set-up') / 100,
-      white,
-      num(v, 'saturation') / 100,
-      rowNoiseBelow(num(v, 'burst') / 100),
-    ],
+    [v['set-up'] / 100, white, v.saturation / 100, rowNoiseBelow(v.burst / 100)],
     [seed, frame],
     ([y, u, w], b) => {
       const lifted = y!.mul(float(1).sub(b.param(0))).add(b.param(0));
@@ -233,14 +281,6 @@ function levelled(
   );
 }
 
-const FIELDS = {
-  weave: 'as one frame',
-  twitter: 'against twitter',
-  motion: 'half a frame apart',
-  own: 'of two frames',
-  bob: 'one alone',
-  pulldown: '2:3',
-};
 /** Rates from here on (frames per second) count as field rates. */
 const FIELD_RATE = 40;
 const isFieldRate = ({ rate }: FrameContext): boolean => rate[0] / rate[1] >= FIELD_RATE;
@@ -260,7 +300,7 @@ const isFilm = ({ rate }: FrameContext): boolean => Math.abs(rate[0] / rate[1] -
 /** The contents of the two fields, if they come from different frames. */
 function fieldsOf(
   input: ImageNode,
-  v: Values,
+  v: SignalValues,
   system: SystemId,
   at: FrameContext,
 ): Fields | undefined {
@@ -268,15 +308,15 @@ function fieldsOf(
     const picture = at.earlier?.(1);
     return picture && inDomain(picture, 'encoded');
   };
-  if (v['fields'] === 'motion') {
+  if (v.fields === 'motion') {
     const half = at.instantBefore?.(0.5);
     return half && [half, input];
   }
-  if (v['fields'] === 'own' && isFieldRate(at)) {
+  if (v.fields === 'own' && isFieldRate(at)) {
     const other = before();
     return other && (isFirst(at) ? [input, other] : [other, input]);
   }
-  if (v['fields'] === 'pulldown' && system === '525' && isFilm(at)) {
+  if (v.fields === 'pulldown' && system === '525' && isFilm(at)) {
     const film = at.frame % 4,
       field = 2 * film;
     const shows = (f: number) => FILM_OF_FIELD[f]! === film;
@@ -287,13 +327,18 @@ function fieldsOf(
   return undefined;
 }
 /** A frame's rows as its fields show them, if both come from one frame. */
-function asFields(raster: ImageNode, v: Values, system: SystemId, at: FrameContext): ImageNode {
-  if (v['fields'] === 'twitter') return downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]);
-  return v['fields'] === 'bob' && isFieldRate(at) ? oneField(raster, isFirst(at), system) : raster;
+function asFields(
+  raster: ImageNode,
+  v: SignalValues,
+  system: SystemId,
+  at: FrameContext,
+): ImageNode {
+  if (v.fields === 'twitter') return downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]);
+  return v.fields === 'bob' && isFieldRate(at) ? oneField(raster, isFirst(at), system) : raster;
 }
 
 /** The recorded signal of a tape. */
-export const tapeSignal: BuiltStep = {
+export const tapeSignal = builtStep({
   id: 'tape-signal',
   family: 'tape',
   label: 'Tape signal',
@@ -303,70 +348,21 @@ export const tapeSignal: BuiltStep = {
   jumps: true,
   uses: { motion: { id: 'fields', at: 'motion' } },
   looksBack: { id: 'fields', at: ['own', 'pulldown'] },
-  parameters: [
-    choice(
-      'grade',
-      'Grade',
-      Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])),
-      'home',
-    ),
-    choice('system', 'System', { '625': '625 lines', '525': '525 lines' }, '625'),
-    number('width', 'Luma width', '%', 20, 200, 100, {
-      soft: [40, 150],
-      help: 'Of the grade’s bandwidth.',
-    }),
-    number('colour-width', 'Colour width', '%', 20, 200, 100, { soft: [40, 150] }),
-    number('sharpening', 'Sharpening', '%', 0, 400, 100, {
-      soft: [0, 250],
-      help: 'Of the grade’s own: edges ring.',
-    }),
-    number('delay', 'Colour delay', 'ns', -800, 1600, 0, {
-      soft: [-200, 600],
-      help: 'More than the grade has.',
-    }),
-    number('bleed', 'Bleed', '%', 0, 400, 100, {
-      soft: [0, 250],
-      help: 'Colour that trails to the right, of the grade’s own.',
-    }),
-    number('saturation', 'Saturation', '%', 0, 200, 100, { soft: [40, 140] }),
-    number('hue', 'Hue wanders', '°', 0, 90, 4, {
-      soft: [0, 30],
-      help: 'On 525 lines; on 625 it costs colour and pairs lines.',
-    }),
-    number('burst', 'Burst lost', '%', 0, 100, 0, {
-      soft: [0, 40],
-      help: 'Share of the lines that have no colour.',
-    }),
-    number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
-    number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
-    choice('fields', 'Fields', FIELDS, 'weave', {
-      help: 'What both fields of a frame show: the frame itself; its rows averaged by ¼, ½, ¼; the first as things stood half a frame before, made from motion. Of footage at the rate of fields (40 frames a second or more): each of two frames, or this frame’s field alone. Of film on 525 lines: 2:3.',
-    }),
-    flag('composite', 'Composite', false, {
-      help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.',
-    }),
-  ],
+  parameters: PARAMETERS,
   build: (input, v, at) => {
-    const system = v['system'] as SystemId;
+    const system = v.system;
     const signal = signalOf(v);
     const work = (raster: ImageNode, generation: number): ImageNode => {
       const seed = seedIn(at, generation);
       let now = generation === 1 ? asFields(raster, v, system, at) : raster;
-      if (v['composite']) now = composite(now, system, at.frame + generation);
-      if (num(v, 'hue') > 0)
-        now = wandered(now, system, num(v, 'hue'), seed, seedOfFrame(seed, at));
+      if (v.composite) now = composite(now, system, at.frame + generation);
+      if (v.hue > 0) now = wandered(now, system, v.hue, seed, seedOfFrame(seed, at));
       now = filtered(now, [signal.luma, signal.chroma, signal.chroma]);
       if (signal.grade.rows > 0) now = downRows(now, 'lower', [null, LOWER, LOWER]);
-      return levelled(
-        now,
-        v,
-        (signal.grade.white * num(v, 'clip')) / 100,
-        seed,
-        seedOfFrame(seed, at),
-      );
+      return levelled(now, v, (signal.grade.white * v.clip) / 100, seed, seedOfFrame(seed, at));
     };
     return worked(input, work, system, fieldsOf(input, v, system, at));
   },
-};
+});
 const seedOfFrame = (seed: number, at: FrameContext): number =>
   (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;

@@ -29,7 +29,7 @@ import { begun, tapeOf } from './raster';
 import { AS_IT_IS, filtered, slid } from './raster-lines';
 import { woven } from './raster-ways';
 import { noiseWeights } from './tape-noise';
-import { signalOf } from './tape-signal';
+import { signalOf, type SignalValues } from './tape-signal';
 
 const engine = new Engine({ limit: 1 << 30, helpers: 0 });
 const at = {
@@ -140,7 +140,7 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
     }
   });
   it('loses bandwidth with every copy as its filter’s order says', () => {
-    const weights = signalOf(withDefaults(stepOf('tape-signal')!, plain)).chroma;
+    const weights = signalOf(withDefaults(stepOf('tape-signal')!, plain) as SignalValues).chroma;
     for (const n of [2, 3]) {
       const f = afterCopies(chroma.width, chroma.order, n);
       expect(Math.abs(amplitude(weights, f) ** n - Math.SQRT1_2)).toBeLessThan(0.03);

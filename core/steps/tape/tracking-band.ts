@@ -9,10 +9,10 @@ import {
   toFloat,
   toInt,
 } from '../../kernel';
-import { flag, num, number } from '../../parameters';
+import { flag, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
 import { sway } from '../../graph';
-import { type BuiltStep } from '../declare';
+import { builtStep } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { onRaster, slid } from './raster-lines';
@@ -30,7 +30,7 @@ function inBand(y: Node, at: Node, period: Node, height: Node): Node {
 }
 
 /** Bands of bad tracking. */
-export const trackingBand: BuiltStep = {
+export const trackingBand = builtStep({
   id: 'tracking-band',
   family: 'tape',
   label: 'Tracking band',
@@ -59,25 +59,23 @@ export const trackingBand: BuiltStep = {
     }),
   ],
   build: (input, v, at) => {
-    const strength = num(v, 'strength') / 100;
+    const strength = v.strength / 100;
     if (strength === 0) return input;
     return worked(input, (raster, generation) => {
       const seed = seedIn(at, generation);
       const rows = raster.height,
-        bands = Math.round(num(v, 'bands')),
+        bands = Math.round(v.bands),
         t = at.seconds;
       const period = rows / bands < rows ? rows / bands : rows * 4;
       const home =
-        (num(v, 'position') / 100) * rows +
-        (sway(seed, t * 0.45) * num(v, 'wander') * rows) / 100 +
-        num(v, 'run') * t;
+        (v.position / 100) * rows + (sway(seed, t * 0.45) * v.wander * rows) / 100 + v.run * t;
       // A moving band wraps around.
       const middle =
-        num(v, 'run') !== 0 && bands === 1
-          ? modulo(home + num(v, 'height'), rows + 2 * num(v, 'height')) - num(v, 'height')
+        v.run !== 0 && bands === 1
+          ? modulo(home + v.height, rows + 2 * v.height) - v.height
           : modulo(home, period * 64);
-      const band = [middle, period, num(v, 'height'), strength] as const;
-      const shape = v['blanking'] ? 'tracking-blank' : 'tracking';
+      const band = [middle, period, v.height, strength] as const;
+      const shape = v.blanking ? 'tracking-blank' : 'tracking';
       const by = (y: Node, b: { param: (i: number) => Node; int: (i: number) => Node }): Node => {
         const inside = inBand(y, b.param(0), b.param(1), b.param(2));
         const torn = eitherOf(b.int(0), b.int(1), row()).mul(b.param(5)).mul(inside);
@@ -91,12 +89,7 @@ export const trackingBand: BuiltStep = {
           .add(torn)
           .mul(b.param(3));
       };
-      const numbers = [
-          ...band,
-          num(v, 'shift') * RATE,
-          num(v, 'tear') * RATE,
-          num(v, 'colour') / 100,
-        ],
+      const numbers = [...band, v.shift * RATE, v.tear * RATE, v.colour / 100],
         ints = [seed, at.frame];
       const moved = slid(raster, shape, numbers, ints, (b) => by(toFloat(row()), b));
       return onRaster(moved, `${shape}-noise`, numbers, ints, ([y, u, w], b) => {
@@ -117,7 +110,7 @@ export const trackingBand: BuiltStep = {
         const noise = fine.mul(0.28).add(0.42);
         const lost = float(1).sub(inside.min(1).mul(b.param(6)));
         const luma = y!.add(noise.sub(y!).mul(share.mul(0.75))).max(spark);
-        if (!v['blanking']) return [luma, u!.mul(lost), w!.mul(lost)];
+        if (!v.blanking) return [luma, u!.mul(lost), w!.mul(lost)];
         const from = toFloat(column()).sub(by(at, b));
         const gone = from.lt(0).or(float(ACROSS - 1).lt(from));
         return [
@@ -128,7 +121,7 @@ export const trackingBand: BuiltStep = {
       });
     });
   },
-};
+});
 const lineCell = (samples: number) =>
   toInt(
     toFloat(column())

@@ -1,10 +1,10 @@
 import { inDomain } from '../../image';
-import { num, number } from '../../parameters';
-import type { BuiltStep } from '../declare';
+import { number } from '../../parameters';
+import { builtStep } from '../declare';
 import { smeared } from './smear';
 
 /** Blur along the motion while the shutter is open: length = speed · angle / 360. */
-export const motionBlur: BuiltStep = {
+export const motionBlur = builtStep({
   id: 'motion-blur',
   family: 'time',
   label: 'Motion blur',
@@ -22,13 +22,13 @@ export const motionBlur: BuiltStep = {
     }),
   ],
   build: (input, v, at) => {
-    const angle = num(v, 'angle');
+    const angle = v.angle;
     const onward = angle === 0 ? undefined : at.motion?.(0);
     if (!onward) return input;
     return smeared(inDomain(input, 'light'), onward, {
       frames: angle / 360,
-      from: -0.5 + num(v, 'phase') / 100,
+      from: -0.5 + v.phase / 100,
       how: 'mean',
     });
   },
-};
+});

@@ -7,12 +7,11 @@ import {
   colour,
   flag,
   mixColours,
-  num,
   number,
-  type Values,
+  type ValuesOf,
 } from '../../parameters';
-import { inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from '../../time';
-import type { BuiltStep, FrameContext } from '../declare';
+import { inFrames, snapped, TIME_UNIT_WORDS } from '../../time';
+import { builtStep, FrameContext } from '../declare';
 import { warped } from '../warp/warped';
 import { smeared } from './smear';
 
@@ -167,16 +166,28 @@ function doubling(
   }, undefined);
 }
 
+const EACH = [
+  number('growth', 'Growth a copy', '%', -50, 100, 0, { soft: [-10, 10] }),
+  number('turn', 'Turn a copy', '°', -180, 180, 0, { soft: [-20, 20] }),
+  number('across', 'Shift across', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
+  number('down', 'Shift down', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
+] as const;
+const COPIES_LIE = choice(
+  'each',
+  'Copies lie',
+  { further: 'each behind the one before', same: 'all alike' },
+  'further',
+);
 interface Looks {
-  readonly v: Values;
+  readonly v: ValuesOf<[...typeof EACH, typeof COPIES_LIE]>;
   readonly at: FrameContext;
 }
 /** The k-th copy, grown, turned and shifted: k times if each copy lies behind the one before. */
 function placedCopy(picture: ImageNode, k: number, { v, at }: Looks): ImageNode {
-  const times = v['each'] === 'same' ? (k === 0 ? 0 : 1) : k;
-  const growth = power(1 + num(v, 'growth') / 100, times),
-    turn = (num(v, 'turn') * times) / 360;
-  const [dx, dy] = [num(v, 'across') * times, num(v, 'down') * times];
+  const times = v.each === 'same' ? (k === 0 ? 0 : 1) : k;
+  const growth = power(1 + v.growth / 100, times),
+    turn = (v.turn * times) / 360;
+  const [dx, dy] = [v.across * times, v.down * times];
   if (growth === 1 && turn === 0 && dx === 0 && dy === 0) return picture;
   return warped(picture, { edge: 'clear' }, at, {
     name: 'trail-copy',
@@ -249,7 +260,7 @@ function toOlder(ages: ReadonlyMap<number, number>, k: number): number {
 }
 
 /** Its input combined with `count` copies of its own past. Frame t is a function of t alone. */
-export const trail: BuiltStep = {
+export const trail = builtStep({
   id: 'trail',
   family: 'time',
   label: 'Trail',
@@ -277,37 +288,28 @@ export const trail: BuiltStep = {
     number('tinted', 'Tint', '%', 0, 100, 0),
     colour('young', 'Colour at first', [1, 0.8, 0.55]),
     colour('old', 'Colour at last', [0.35, 0.5, 1]),
-    number('growth', 'Growth a copy', '%', -50, 100, 0, { soft: [-10, 10] }),
-    number('turn', 'Turn a copy', '°', -180, 180, 0, { soft: [-20, 20] }),
-    number('across', 'Shift across', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
-    number('down', 'Shift down', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
+    ...EACH,
     flag('bands', 'Drawn along their movement', false, {
       help: 'Each copy reaches to the one before it, so that the trail is a band and no comb.',
     }),
-    choice(
-      'each',
-      'Copies lie',
-      { further: 'each behind the one before', same: 'all alike' },
-      'further',
-    ),
+    COPIES_LIE,
   ],
   build: (input, v, at) => {
-    const count = Math.round(num(v, 'count'));
+    const count = Math.round(v.count);
     if (count <= 1) return input;
-    const byWay = v['unit'] === BY_WAY;
+    const byWay = v.unit === BY_WAY;
     // Until motion is measured there is a copy on every frame.
-    const spacing = byWay ? 1 : inFrames(num(v, 'spacing'), v['unit'] as TimeUnit, at);
-    const ages =
-      byWay && at.framesSince ? agesByWay(count, num(v, 'spacing'), at.framesSince) : undefined;
+    const spacing = byWay ? 1 : inFrames(v.spacing, v.unit, at);
+    const ages = byWay && at.framesSince ? agesByWay(count, v.spacing, at.framesSince) : undefined;
     /** Age of the k-th copy in frames; undefined if there is no such copy. */
     const ageOf = (k: number): number | undefined => (ages ? ages.get(k) : snapped(k * spacing));
-    const fade = num(v, 'fade') / 100,
-      how = v['combine'] as Combine;
+    const fade = v.fade / 100,
+      how = v.combine;
     const copy: Copy = (k) => {
       const age = ageOf(k);
       const found = k === 0 ? input : age === undefined ? undefined : at.earlier?.(age);
       const light = found && inDomain(found, 'light');
-      const onward = light && v['bands'] === true ? at.motion?.(age!) : undefined;
+      const onward = light && v.bands === true ? at.motion?.(age!) : undefined;
       // Back to the previous copy; the front of the present stays in place.
       return onward
         ? smeared(light!, onward, {
@@ -317,11 +319,9 @@ export const trail: BuiltStep = {
           })
         : light;
     };
-    const plain =
-      num(v, 'tinted') === 0 &&
-      ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
+    const plain = v.tinted === 0 && EACH.every(({ id }) => v[id] === 0);
     const whole = !ages && Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;
-    if (plain && whole && v['fading'] === 'geometric' && (how === 'lighten' || how === 'add'))
+    if (plain && whole && v.fading === 'geometric' && (how === 'lighten' || how === 'add'))
       return doubling(how, count, fade, snapped(spacing), at.index ?? at.frame, copy) ?? input;
     const last = ages ? Math.max(...ages.values()) : snapped((count - 1) * spacing);
     let all: ImageNode | undefined;
@@ -330,16 +330,12 @@ export const trail: BuiltStep = {
       if (!past) continue;
       // A picture of the past is useful until it is the oldest copy.
       const held = heldUntil(past, (at.index ?? at.frame) + last - ageOf(k)!);
-      const tint = mixColours(v['young'] as Colour, v['old'] as Colour, k / Math.max(1, count - 1));
-      const own = tinted(
-        placedCopy(held, k, { v, at }),
-        tint,
-        k === 0 ? 0 : num(v, 'tinted') / 100,
-      );
-      const weight = v['fading'] === 'linear' ? 1 - k / count : power(fade, k);
+      const tint = mixColours(v.young, v.old, k / Math.max(1, count - 1));
+      const own = tinted(placedCopy(held, k, { v, at }), tint, k === 0 ? 0 : v.tinted / 100);
+      const weight = v.fading === 'linear' ? 1 - k / count : power(fade, k);
       const faded = weight === 1 ? own : joined(how, own, undefined, weight)!;
       all = joined(how, all, faded, 1, k % JOINED_AT_ONCE === 0);
     }
     return all ?? input;
   },
-};
+});

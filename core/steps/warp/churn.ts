@@ -1,7 +1,7 @@
 import { pointwise, imageOp } from '../../graph';
 import { column, type Node, row, toFloat } from '../../kernel';
-import { num, number } from '../../parameters';
-import { type BuiltStep } from '../declare';
+import { number } from '../../parameters';
+import { builtStep } from '../declare';
 import { noiseSlope } from '../noise';
 import { EDGE, warped } from './warped';
 
@@ -9,7 +9,7 @@ import { EDGE, warped } from './warped';
  * Displacement by the curl of evolving noise: its slope turned by 90°, which stirs without
  * compressing anywhere (Bridson, Houriham and Nordenstam, 2007).
  */
-export const churn: BuiltStep = {
+export const churn = builtStep({
   id: 'churn',
   family: 'warp',
   label: 'Churn',
@@ -29,7 +29,7 @@ export const churn: BuiltStep = {
     EDGE,
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
+    if (v.amount === 0) return input;
     const lines = 1080 / at.height;
     const field = imageOp({
       shape: 'churn-field',
@@ -38,12 +38,7 @@ export const churn: BuiltStep = {
       domain: 'none',
       width: input.width,
       height: input.height,
-      params: [
-        lines / num(v, 'size'),
-        num(v, 'detail') / 100,
-        (num(v, 'changes') * at.seconds) % 4096,
-        num(v, 'amount') * 0.4,
-      ],
+      params: [lines / v.size, v.detail / 100, (v.changes * at.seconds) % 4096, v.amount * 0.4],
       ints: [at.seed],
       build: (b) => {
         const x = toFloat(column()).mul(b.param(0)),
@@ -70,4 +65,4 @@ export const churn: BuiltStep = {
       where: (x, y, b) => [x.add(b.pixel(1)[0]!), y.add(b.pixel(1)[1]!)],
     });
   },
-};
+});

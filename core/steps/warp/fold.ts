@@ -1,9 +1,9 @@
-import { choice, type Line, line, num, number } from '../../parameters';
-import { type BuiltStep, inLines } from '../declare';
+import { choice, line, number } from '../../parameters';
+import { builtStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Beyond a line the picture is reflected: p − 2·max(0, d)·n. */
-export const fold: BuiltStep = {
+export const fold = builtStep({
   id: 'fold',
   family: 'warp',
   label: 'Fold',
@@ -22,18 +22,18 @@ export const fold: BuiltStep = {
     EDGE,
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
-    const [x0, y0, x1, y1] = v['along'] as Line;
+    if (v.amount === 0) return input;
+    const [x0, y0, x1, y1] = v.along;
     const [ax, ay] = inLines([x0, y0], at),
       [bx, by] = inLines([x1, y1], at);
     const far = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
     if (far < 1e-3) return input;
     // Seen along the line going down, the kept side is on the left.
-    const side = v['keep'] === 'one' ? -1 : 1;
+    const side = v.keep === 'one' ? -1 : 1;
     const [nx, ny] = [(side * -(by - ay)) / far, (side * (bx - ax)) / far];
     return warped(input, v, at, {
       name: 'fold',
-      params: [nx, ny, nx * ax + ny * ay, (num(v, 'amount') / 100) * 2, num(v, 'shift')],
+      params: [nx, ny, nx * ax + ny * ay, (v.amount / 100) * 2, v.shift],
       where: (x, y, b) => {
         const beyond = x
           .mul(b.param(0))
@@ -44,4 +44,4 @@ export const fold: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,12 +1,12 @@
-import { flag, num, number } from '../../parameters';
-import type { BuiltStep } from '../declare';
+import { flag, number } from '../../parameters';
+import { builtStep } from '../declare';
 import { EDGE, warped } from './warped';
 
 /**
  * Radial distortion r·(1 + k·r²) (Brown, 1966), with r in half diagonals. The channels differ by a
  * share of it and by a fixed part.
  */
-export const lensBend: BuiltStep = {
+export const lensBend = builtStep({
   id: 'lens-bend',
   family: 'warp',
   label: 'Lens bend',
@@ -26,8 +26,8 @@ export const lensBend: BuiltStep = {
     EDGE,
   ],
   build: (input, v, at) => {
-    const k = (num(v, 'bend') / 100) * 0.5,
-      fringe = (num(v, 'fringe') / 100) * 0.5;
+    const k = (v.bend / 100) * 0.5,
+      fringe = (v.fringe / 100) * 0.5;
     if (k === 0 && fringe === 0) return input;
     const shape = at.width / at.height,
       half = 540 * Math.sqrt(1 + shape * shape);
@@ -37,7 +37,7 @@ export const lensBend: BuiltStep = {
     const [high, wide] = [540 / half, (540 * shape) / half];
     const sides = [1, high * high, wide * wide];
     const most = Math.max(...channels.flatMap((c) => sides.map((r2) => 1 + c * r2)));
-    const zoom = v['cover'] ? 1 / Math.max(1, most) : 1;
+    const zoom = v.cover ? 1 / Math.max(1, most) : 1;
     return warped(input, v, at, {
       name: `lens-bend-${fringe === 0 ? 1 : 3}`,
       params: [1 / (half * half), zoom, ...channels],
@@ -54,4 +54,4 @@ export const lensBend: BuiltStep = {
       },
     });
   },
-};
+});

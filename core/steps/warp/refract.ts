@@ -1,8 +1,8 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
 import { luma, type Node } from '../../kernel';
-import { choice, num, number } from '../../parameters';
-import { type BuiltStep, pixels } from '../declare';
+import { choice, number } from '../../parameters';
+import { builtStep, pixels } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Encoded luma, as the height of a sheet of glass. */
@@ -21,7 +21,7 @@ const sheet = (from: ImageNode): ImageNode => {
  * Snell's law for small angles: light is displaced by the slope of the sheet, blue a little more
  * than red.
  */
-export const refract: BuiltStep = {
+export const refract = builtStep({
   id: 'refract',
   family: 'warp',
   label: 'Refract',
@@ -47,17 +47,16 @@ export const refract: BuiltStep = {
   ],
   namesLayer: { id: 'by', at: 'layer' },
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
+    if (v.amount === 0) return input;
     const seen = { own: input, below: at.others?.below, clip: at.others?.clip };
     // A layer that shows nothing refracts nothing.
-    const by =
-      v['by'] === 'layer' ? at.layerNamed?.() : (seen[v['by'] as keyof typeof seen] ?? input);
+    const by = v.by === 'layer' ? at.layerNamed?.() : (seen[v.by] ?? input);
     if (!by) return input;
-    const sigma = Math.max(0.7, pixels(num(v, 'smooth'), at) / 2);
+    const sigma = Math.max(0.7, pixels(v.smooth, at) / 2);
     const glass = blur(sheet(by), sigma);
-    const apart = num(v, 'separation') / 200;
+    const apart = v.separation / 200;
     // Slope times the glass's smoothness: an edge displaces equally at any smoothness.
-    const gain = (num(v, 'amount') * sigma) / 2;
+    const gain = (v.amount * sigma) / 2;
     return warped(input, v, at, {
       name: 'refract',
       params: [1 - apart, 1, 1 + apart, gain],
@@ -75,4 +74,4 @@ export const refract: BuiltStep = {
       },
     });
   },
-};
+});

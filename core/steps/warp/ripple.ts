@@ -1,10 +1,10 @@
 import { cosTurns, cosTurnsd, select, sinTurns, sinTurnsd } from '../../kernel';
-import { choice, num, number, point } from '../../parameters';
-import { type BuiltStep, fromMiddle } from '../declare';
+import { choice, number, point } from '../../parameters';
+import { builtStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** A travelling sine: rings displace along the radius, waves across their direction of travel. */
-export const ripple: BuiltStep = {
+export const ripple = builtStep({
   id: 'ripple',
   family: 'warp',
   label: 'Ripple',
@@ -25,19 +25,19 @@ export const ripple: BuiltStep = {
     EDGE,
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
-    const turn = num(v, 'turn') / 360;
-    const along = num(v, 'speed') * at.seconds - num(v, 'phase') / 360;
-    const rings = v['form'] === 'rings';
+    if (v.amount === 0) return input;
+    const turn = v.turn / 360;
+    const along = v.speed * at.seconds - v.phase / 360;
+    const rings = v.form === 'rings';
     return warped(input, v, at, {
       name: `ripple-${rings ? 'rings' : 'waves'}`,
       params: [
-        num(v, 'amount'),
-        1 / num(v, 'length'),
+        v.amount,
+        1 / v.length,
         along - Math.floor(along),
         cosTurnsd(turn),
         sinTurnsd(turn),
-        ...fromMiddle(v, 'centre', at),
+        ...inLines(v.centre, at),
       ],
       where: (x, y, b) => {
         if (!rings) {
@@ -59,4 +59,4 @@ export const ripple: BuiltStep = {
       },
     });
   },
-};
+});

@@ -1,10 +1,10 @@
 import { cosTurnsd, sinTurnsd } from '../../kernel';
-import { type Ellipse, num, number } from '../../parameters';
-import { type BuiltStep, inLines } from '../declare';
+import { number } from '../../parameters';
+import { builtStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Magnifies (or shrinks) inside an oval by (1 − d²)², smooth at its edge. */
-export const swell: BuiltStep = {
+export const swell = builtStep({
   id: 'swell',
   family: 'warp',
   label: 'Swell',
@@ -26,12 +26,12 @@ export const swell: BuiltStep = {
     EDGE,
   ],
   build: (input, v, at) => {
-    if (num(v, 'amount') === 0) return input;
-    const [cx, cy, rx, ry, turn] = v['where'] as Ellipse;
+    if (v.amount === 0) return input;
+    const [cx, cy, rx, ry, turn] = v.where;
     return warped(input, v, at, {
       name: 'swell',
       params: [
-        num(v, 'amount') / 100,
+        v.amount / 100,
         ...inLines([cx, cy], at),
         1 / Math.max(rx, 1),
         1 / Math.max(ry, 1),
@@ -55,4 +55,4 @@ export const swell: BuiltStep = {
       },
     });
   },
-};
+});

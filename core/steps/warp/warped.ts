@@ -1,7 +1,7 @@
 /** Pictures read at other places than their own: shared by all warps. */
 import { stencil, type Building, type Input, imageOp, type ImageNode } from '../../graph';
-import { column, type Node, row, sample, type SampleEdge, toFloat } from '../../kernel';
-import { choice, type Values } from '../../parameters';
+import { column, type Node, row, sample, toFloat } from '../../kernel';
+import { choice, type ValuesOf } from '../../parameters';
 import type { FrameContext } from '../declare';
 
 /**
@@ -39,11 +39,10 @@ const FAR = 16384;
 /** The picture read at other places. */
 export function warped(
   input: ImageNode,
-  v: Values,
+  { edge }: ValuesOf<[typeof EDGE]>,
   at: FrameContext,
   { name, params, inputs = [], where }: Warp,
 ): ImageNode {
-  const edge = v['edge'] as SampleEdge;
   const { width, height } = input;
   const lines = 1080 / height;
   const n = params.length;

@@ -1,9 +1,9 @@
-import { choice, num, number } from '../../parameters';
-import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
-import type { MoverKind } from './declare';
+import { choice, number } from '../../parameters';
+import { inFrames, TIME_UNIT_WORDS } from '../clip-time';
+import { moverKind } from './declare';
 
 /** On and off in a rhythm. */
-export const blink: MoverKind = {
+export const blink = moverKind({
   id: 'blink',
   label: 'Blink',
   help: 'On for a while, off for a while.',
@@ -15,8 +15,8 @@ export const blink: MoverKind = {
   instants: [{ id: 'from', label: 'Counts from' }],
   signed: false,
   at(v, at) {
-    const unit = v['unit'] as TimeUnit;
-    const [on, off] = [inFrames(num(v, 'on'), unit, at), inFrames(num(v, 'off'), unit, at)];
+    const unit = v.unit;
+    const [on, off] = [inFrames(v.on, unit, at), inFrames(v.off, unit, at)];
     const round = on + off;
     if (round <= 0) return 1;
     const since = at.frame - at.events['from']![0]!;
@@ -24,4 +24,4 @@ export const blink: MoverKind = {
     const within = since - Math.floor((since + 1e-9) / round) * round;
     return within < on - 1e-9 ? 1 : 0;
   },
-};
+});

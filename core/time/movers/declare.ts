@@ -1,5 +1,5 @@
 /** What a kind of mover declares. Controls, validation, documentation and schema follow from it. */
-import type { Parameter, Values } from '../../parameters';
+import type { Parameter, Values, ValuesOf } from '../../parameters';
 import type { ClipTime, FrameIndex } from '../clip-time';
 
 /** The frame at which a mover is evaluated, with its instants. */
@@ -18,7 +18,7 @@ export interface MoverContext extends ClipTime {
 }
 
 /** A kind of mover. */
-export interface MoverKind {
+export interface MoverKind<V = Values> {
   readonly id: string;
   readonly label: string;
   readonly help: string;
@@ -41,5 +41,10 @@ export interface MoverKind {
   /** Whether it stands still except for single random events. */
   readonly rare?: boolean;
   /** Its value; a function of frame and seed alone. */
-  readonly at: (v: Values, at: MoverContext) => number;
+  readonly at: (v: V, at: MoverContext) => number;
 }
+
+/** Declares a kind of mover; its value gets parameters by their types. */
+export const moverKind = <const P extends readonly Parameter[]>(
+  kind: MoverKind<ValuesOf<P>> & { readonly parameters: P },
+): MoverKind => kind as unknown as MoverKind;

@@ -1,11 +1,11 @@
 import { sway } from '../../graph';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import { chanceFrame } from '../clip-time';
-import type { MoverKind } from './declare';
+import { moverKind } from './declare';
 
 /** Slow random movement. */
-export const drift: MoverKind = {
+export const drift = moverKind({
   id: 'drift',
   label: 'Drift',
   help: 'Wanders slowly.',
@@ -15,8 +15,5 @@ export const drift: MoverKind = {
   instants: [],
   signed: true,
   at: (v, { frame, chance, rate, seed, axis }) =>
-    sway(
-      seed + axis * 7919,
-      (chanceFrame(frame, { chance }) / framesPerSecond(rate)) * num(v, 'rate') * 2,
-    ),
-};
+    sway(seed + axis * 7919, (chanceFrame(frame, { chance }) / framesPerSecond(rate)) * v.rate * 2),
+});

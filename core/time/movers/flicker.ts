@@ -1,11 +1,11 @@
 import { chance, sway } from '../../graph';
-import { flag, num, number } from '../../parameters';
+import { flag, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import { chanceFrame } from '../clip-time';
-import type { MoverKind } from './declare';
+import { moverKind } from './declare';
 
 /** Random changes from frame to frame. */
-export const flicker: MoverKind = {
+export const flicker = moverKind({
   id: 'flicker',
   label: 'Flicker',
   help: 'Falls back again and again by chance, as an old lamp does.',
@@ -22,11 +22,11 @@ export const flicker: MoverKind = {
   signed: false,
   at(v, { rate, seed, ...at }) {
     const frame = chanceFrame(at.frame, at);
-    const often = num(v, 'rate');
+    const often = v.rate;
     const cell = often === 0 ? frame : (frame / framesPerSecond(rate)) * often;
     const hard = chance(seed, Math.floor(cell + 1e-9));
     const soft = (sway(seed, cell * (often === 0 ? 0.35 : 1)) + 1) / 2;
-    const fall = hard + (soft - hard) * (num(v, 'smoothness') / 100);
-    return 1 - (num(v, 'depth') / 100) * fall;
+    const fall = hard + (soft - hard) * (v.smoothness / 100);
+    return 1 - (v.depth / 100) * fall;
   },
-};
+});

@@ -1,11 +1,11 @@
 import { chance, either } from '../../graph';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import { chanceFrame } from '../clip-time';
-import type { MoverKind } from './declare';
+import { moverKind } from './declare';
 
 /** Random jumps that settle. */
-export const jump: MoverKind = {
+export const jump = moverKind({
   id: 'jump',
   label: 'Jump',
   help: 'Rarely and suddenly elsewhere, and back.',
@@ -17,14 +17,14 @@ export const jump: MoverKind = {
   signed: true,
   rare: true,
   at(v, { rate, seed, axis, ...at }) {
-    const often = num(v, 'often'),
+    const often = v.often,
       frame = chanceFrame(at.frame, at);
     if (often === 0) return 0;
     // One jump in each period, at a random place within it.
     const stretch = (framesPerSecond(rate) * 60) / often,
-      stay = Math.min(num(v, 'stay'), stretch);
+      stay = Math.min(v.stay, stretch);
     const k = Math.floor(frame / stretch);
     const begins = Math.floor(k * stretch + chance(seed, k) * (stretch - stay));
     return frame >= begins && frame < begins + stay ? either(seed, k, 1 + axis) : 0;
   },
-};
+});

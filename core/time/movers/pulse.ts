@@ -1,11 +1,11 @@
 import { choice, num, number } from '../../parameters';
-import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
-import { eased, type EaseKind } from '../ease';
-import type { MoverKind } from './declare';
+import { inFrames, TIME_UNIT_WORDS } from '../clip-time';
+import { eased } from '../ease';
+import { moverKind } from './declare';
 import { EASE_CHOICE } from './ramp';
 
 /** A rise and fall at each of its instants. */
-export const pulse: MoverKind = {
+export const pulse = moverKind({
   id: 'pulse',
   label: 'Pulse',
   help: 'Strikes at each of its instants, stays and dies away.',
@@ -24,14 +24,14 @@ export const pulse: MoverKind = {
   signed: false,
   lasts: ['attack', 'hold', 'release'],
   at(v, at) {
-    const length = (id: string): number => inFrames(num(v, id), v['unit'] as TimeUnit, at);
+    const length = (id: string): number => inFrames(num(v, id), v.unit, at);
     // Visible for one frame at least.
     const [attack, hold, release] = [
       length('attack'),
       Math.max(1, length('hold')),
       length('release'),
     ];
-    const ease = { kind: v['ease'] as EaseKind, by: num(v, 'by') };
+    const ease = { kind: v.ease, by: v.by };
     const one = (since: number): number => {
       if (since < 0) return 0;
       if (since < attack) return since / attack;
@@ -41,4 +41,4 @@ export const pulse: MoverKind = {
     };
     return at.events['at']!.reduce((most, e) => Math.max(most, one(at.frame - e)), 0);
   },
-};
+});

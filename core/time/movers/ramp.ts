@@ -1,15 +1,14 @@
-import { choice, num, number } from '../../parameters';
-import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
-import { EASE_KINDS, EASE_WORDS, eased, type EaseKind } from '../ease';
-import type { MoverKind } from './declare';
+import { choice, number } from '../../parameters';
+import { inFrames, TIME_UNIT_WORDS } from '../clip-time';
+import { EASE_WORDS, eased } from '../ease';
+import { moverKind } from './declare';
 
+const { cubic: _, ...withoutHandles } = EASE_WORDS;
 /** Eases without handles, as options. */
-export const EASE_CHOICE = Object.fromEntries(
-  EASE_KINDS.filter((k) => k !== 'cubic').map((k) => [k, EASE_WORDS[k]]),
-);
+export const EASE_CHOICE = withoutHandles;
 
 /** A change from one value to another at an instant. */
-export const ramp: MoverKind = {
+export const ramp = moverKind({
   id: 'ramp',
   label: 'Ramp',
   help: 'From nothing to all, from an instant on; from several, a stage at each.',
@@ -26,11 +25,11 @@ export const ramp: MoverKind = {
   signed: false,
   lasts: ['over'],
   at(v, at) {
-    const over = inFrames(num(v, 'over'), v['unit'] as TimeUnit, at),
-      ease = { kind: v['ease'] as EaseKind, by: num(v, 'by') };
+    const over = inFrames(v.over, v.unit, at),
+      ease = { kind: v.ease, by: v.by };
     const one = (since: number): number =>
       since < 0 ? 0 : over <= 0 ? 1 : eased(ease, since / over);
     const stages = at.events['from']!;
     return Math.min(1, stages.reduce((sum, e) => sum + one(at.frame - e), 0) / stages.length);
   },
-};
+});

@@ -1,9 +1,9 @@
 import { sway } from '../../graph';
 import { expd } from '../../kernel';
-import { num, number } from '../../parameters';
+import { number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import { chanceFrame } from '../clip-time';
-import type { MoverKind } from './declare';
+import { moverKind } from './declare';
 
 const PARTS = [
   { id: 'place', label: 'place' },
@@ -12,7 +12,7 @@ const PARTS = [
 ] as const;
 
 /** A shaking that dies away. */
-export const shake: MoverKind = {
+export const shake = moverKind({
   id: 'shake',
   label: 'Shake',
   help: 'A hand that trembles, or a blow that dies away.',
@@ -29,13 +29,13 @@ export const shake: MoverKind = {
   parts: PARTS,
   at(v, { frame, chance, rate, seed, axis, part, events }) {
     const fps = framesPerSecond(rate),
-      t = (chanceFrame(frame, { chance }) / fps) * num(v, 'rate') * 2;
+      t = (chanceFrame(frame, { chance }) / fps) * v.rate * 2;
     const lane = seed + axis * 7919 + PARTS.findIndex((p) => p.id === part) * 104729;
-    const rough = num(v, 'roughness') / 100;
+    const rough = v.roughness / 100;
     const u = (sway(lane, t) + rough * sway(lane + 1, t * 2.7)) / (1 + rough);
-    const decay = num(v, 'decay');
+    const decay = v.decay;
     if (decay === 0) return u;
     const last = events['from']!.filter((e) => e <= frame).at(-1);
     return last === undefined ? 0 : u * expd((-3 * (frame - last)) / (fps * decay));
   },
-};
+});

@@ -1,6 +1,6 @@
-import { choice, num, number } from '../../parameters';
-import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
-import type { MoverKind } from './declare';
+import { choice, number } from '../../parameters';
+import { inFrames, TIME_UNIT_WORDS } from '../clip-time';
+import { moverKind } from './declare';
 
 /** Time lit from 0 to x, by flashes of `lit` every `period`. */
 const litUntil = (x: number, period: number, lit: number): number => {
@@ -9,7 +9,7 @@ const litUntil = (x: number, period: number, lit: number): number => {
 };
 
 /** Regular flashes. */
-export const strobe: MoverKind = {
+export const strobe = moverKind({
   id: 'strobe',
   label: 'Strobe',
   help: 'Short flashes at an even pace.',
@@ -21,9 +21,9 @@ export const strobe: MoverKind = {
   instants: [{ id: 'from', label: 'Counts from' }],
   signed: false,
   at(v, at) {
-    const unit = v['unit'] as TimeUnit;
-    const period = inFrames(num(v, 'period'), unit, at),
-      lit = Math.min(period, inFrames(num(v, 'lit'), unit, at));
+    const unit = v.unit;
+    const period = inFrames(v.period, unit, at),
+      lit = Math.min(period, inFrames(v.lit, unit, at));
     const since = at.frame - at.events['from']![0]!;
     // Faster than every other frame it would alias; each frame gets the share of its time that is
     // lit.
@@ -35,4 +35,4 @@ export const strobe: MoverKind = {
     const within = since - Math.floor((since + 1e-9) / period) * period;
     return within < lit - 1e-9 ? 1 : 0;
   },
-};
+});

@@ -1,7 +1,7 @@
 import { cosTurnsd, sinTurnsd } from '../../kernel';
-import { choice, num, number } from '../../parameters';
-import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
-import type { MoverKind } from './declare';
+import { choice, number } from '../../parameters';
+import { inFrames, TIME_UNIT_WORDS } from '../clip-time';
+import { moverKind } from './declare';
 
 const SHAPES: Readonly<Record<string, (turn: number) => number>> = {
   sine: sinTurnsd,
@@ -10,7 +10,7 @@ const SHAPES: Readonly<Record<string, (turn: number) => number>> = {
 };
 
 /** A periodic wave. */
-export const wave: MoverKind = {
+export const wave = moverKind({
   id: 'wave',
   label: 'Wave',
   help: 'Up and down at an even pace.',
@@ -25,11 +25,10 @@ export const wave: MoverKind = {
   signed: true,
   at(v, at) {
     const turns =
-      (at.frame - at.events['from']![0]!) / inFrames(num(v, 'period'), v['unit'] as TimeUnit, at) +
-      num(v, 'phase') / 100;
-    const u = SHAPES[v['shape'] as string]!(turns - Math.floor(turns));
+      (at.frame - at.events['from']![0]!) / inFrames(v.period, v.unit, at) + v.phase / 100;
+    const u = SHAPES[v.shape]!(turns - Math.floor(turns));
     if (!at.isPlace) return u;
-    const turn = num(v, 'direction') / 360;
+    const turn = v.direction / 360;
     return u * (at.axis === 0 ? cosTurnsd(turn) : sinTurnsd(turn));
   },
-};
+});
