@@ -5,6 +5,6 @@
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
 export { exposed } from './exposure';
 export { masked, withStrength } from './masked';
-export { copyPlaced, place, PLACEMENT, wayBetween } from './placement';
+export { copyPlaced, place, PLACEMENT, type PlacementValues, wayBetween } from './placement';
 export { grounded, type Neutral } from './plate';
 export { within } from './within';

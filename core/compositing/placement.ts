@@ -13,21 +13,11 @@ import {
   type Node,
   row,
   sample,
-  type SampleEdge,
   select,
   sinTurnsd,
   toFloat,
 } from '../kernel';
-import {
-  choice,
-  flag,
-  num,
-  number,
-  type Parameter,
-  point,
-  type Point,
-  type Values,
-} from '../parameters';
+import { choice, flag, number, point, type Point, type ValuesOf } from '../parameters';
 import { inLines } from '../steps';
 
 const OWN_CORNERS = [
@@ -38,7 +28,7 @@ const OWN_CORNERS = [
 ] as const;
 
 /** The parameters of a layer's placement. */
-export const PLACEMENT: readonly Parameter[] = [
+export const PLACEMENT = [
   point('position', 'Position'),
   number('scale-x', 'Width', '%', -2000, 2000, 100, { soft: [0, 200] }),
   number('scale-y', 'Height', '%', -2000, 2000, 100, { soft: [0, 200] }),
@@ -75,21 +65,26 @@ export const PLACEMENT: readonly Parameter[] = [
     help: 'Four corners instead of position, size and turn.',
   }),
   ...OWN_CORNERS.map(([id, label, at]) => point(id, label, at)),
-];
+] as const;
+/** A layer's placement. */
+export type PlacementValues = ValuesOf<typeof PLACEMENT>;
 
 /**
  * The placement of copy number `k`, moved on from that of the layer. `w` and `h`: size of the frame
  * in pixels.
  */
-export function copyPlaced(v: Values, k: number, w: number, h: number): Values {
-  const [dx, dy] = [(num(v, 'copy-across') * k * h) / (1080 * w), (num(v, 'copy-down') * k) / 1080];
-  const moved = (id: string): readonly [string, Point] => {
-    const [x, y] = v[id] as Point;
+export function copyPlaced(v: PlacementValues, k: number, w: number, h: number): PlacementValues {
+  const [dx, dy] = [(v['copy-across'] * k * h) / (1080 * w), (v['copy-down'] * k) / 1080];
+  const moved = (id: 'position' | (typeof OWN_CORNERS)[number][0]): readonly [string, Point] => {
+    const [x, y] = v[id];
     return [id, [x + dx, y + dy]];
   };
   return dx === 0 && dy === 0
     ? v
-    : { ...v, ...Object.fromEntries(['position', ...OWN_CORNERS.map(([id]) => id)].map(moved)) };
+    : {
+        ...v,
+        ...Object.fromEntries((['position', ...OWN_CORNERS.map(([id]) => id)] as const).map(moved)),
+      };
 }
 
 /**
@@ -102,15 +97,15 @@ const MOST = 1e4;
 const away = (v: number): number => (Math.abs(v) < 1e-4 ? (v < 0 ? -1e-4 : 1e-4) : v);
 
 /** By position, size and turn. The anchor is the place in the picture that lies at the position. */
-function affine(v: Values, w: number, h: number): Matrix {
+function affine(v: PlacementValues, w: number, h: number): Matrix {
   const size = { width: w, height: h };
-  const [px, py] = inLines(v['position'] as Point, size),
-    [ax, ay] = inLines(v['turns-about'] as Point, size);
-  const turn = num(v, 'turn') / 360;
+  const [px, py] = inLines(v.position, size),
+    [ax, ay] = inLines(v['turns-about'], size);
+  const turn = v.turn / 360;
   const [c, s] = [cosTurnsd(turn), sinTurnsd(turn)];
-  let [kx, ky] = [away(num(v, 'scale-x') / 100), away(num(v, 'scale-y') / 100)];
+  let [kx, ky] = [away(v['scale-x'] / 100), away(v['scale-y'] / 100)];
   const [halfW, halfH] = [(540 * w) / h, 540];
-  if (v['cover']) {
+  if (v.cover) {
     // The frame's corners, in the picture's own axes about its anchor, must lie inside the picture.
     let more = 1;
     for (const x of [-halfW, halfW])
@@ -137,7 +132,7 @@ function affine(v: Values, w: number, h: number): Matrix {
  * Maps the unit square onto a quadrilateral (Heckbert, 1989), inverted: from the frame into the
  * picture. Null where the quadrilateral is degenerate.
  */
-function byCorners(v: Values, w: number, h: number): Matrix | null {
+function byCorners(v: PlacementValues, w: number, h: number): Matrix | null {
   const [a, b, c, d] = OWN_CORNERS.map(([id]) => {
     const [x, y] = v[id] as Point;
     return [x * w, y * h] as const;
@@ -199,14 +194,14 @@ function inverse(m: Matrix): Matrix | null {
   ];
 }
 
-const matrixOf = (v: Values, w: number, h: number): Matrix | null =>
+const matrixOf = (v: PlacementValues, w: number, h: number): Matrix | null =>
   v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h);
 
 /**
  * The largest distance that the corners and the middle of a picture move between two placements, in
  * pixels of a frame of `w` × `h`.
  */
-export function wayBetween(a: Values, b: Values, w: number, h: number): number {
+export function wayBetween(a: PlacementValues, b: PlacementValues, w: number, h: number): number {
   const [from, to] = [a, b].map((v) => {
     const matrix = matrixOf(v, w, h);
     return matrix && inverse(matrix);
@@ -241,7 +236,7 @@ const still = (m: Matrix): boolean =>
  * picture tells (one pixel: shares across and down); everything moves by its distance from the
  * middle.
  */
-export function place(picture: ImageNode, v: Values, measured?: ImageNode): ImageNode {
+export function place(picture: ImageNode, v: PlacementValues, measured?: ImageNode): ImageNode {
   const follows = v['by-corners'] ? undefined : measured;
   const { width: w, height: h } = picture;
   const matrix = matrixOf(v, w, h);
@@ -269,7 +264,7 @@ export function place(picture: ImageNode, v: Values, measured?: ImageNode): Imag
     halvings++;
   }
   const k = 2 ** -halvings;
-  const edge = v['edge'] as SampleEdge;
+  const edge = v.edge;
   const planes = edge === 'clear' || v['by-corners'] ? 4 : from.planes;
   return imageOp({
     shape: `place-${edge}-${from.planes}-${planes}${follows ? '-follows' : ''}`,

@@ -1,8 +1,8 @@
 /** Resolves a look's parameters at given dial values to plain numbers, colours and switches. */
-import { LAYER_TIME } from '../time';
+import { LAYER_TIME, type LayerTime } from '../time';
 import { type Evaluation, still } from './at-frame';
 import { INNER, innerDials, MIX, OPACITY, PLACED, TIMED } from './paths';
-import { type BlendId, PLACEMENT } from '../compositing';
+import { type BlendId, PLACEMENT, type PlacementValues } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
 import {
   CENTRE,
@@ -10,6 +10,7 @@ import {
   type ParameterValue,
   type Point,
   type Values,
+  type ValuesOf,
   withDefaults,
 } from '../parameters';
 import { stepOf } from '../steps';
@@ -49,9 +50,9 @@ export interface ResolvedLayer {
   readonly opacity: number;
   readonly steps: readonly ResolvedStep[];
   readonly mattes: readonly ResolvedMatte[];
-  readonly placement: Values | undefined;
+  readonly placement: PlacementValues | undefined;
   /** Time of its source. Default: the frame itself. */
-  readonly time: Values | undefined;
+  readonly time: LayerTime | undefined;
 }
 
 /** A setting's value at given dials. Places and colours that clips set have their defaults. */
@@ -92,14 +93,14 @@ const share = (
  * The values of a list of parameters after all movers; defaults where there is no setting. `path`
  * is the prefix of their paths.
  */
-function valuesOf(
+function valuesOf<P extends readonly Parameter[]>(
   look: LookDocument,
-  parameters: readonly Parameter[],
+  parameters: P,
   settings: Record<string, Setting>,
   path: string,
   at: Evaluation,
-): Values {
-  const set = withDefaults(
+): ValuesOf<P> {
+  const set: Values = withDefaults<readonly Parameter[]>(
     { parameters },
     Object.fromEntries(
       Object.entries(settings).map(([id, s]) => [
@@ -110,7 +111,7 @@ function valuesOf(
   );
   return Object.fromEntries(
     parameters.map((p) => [p.id, at.moved(`${path}/${p.id}`, p, set[p.id]!)]),
-  );
+  ) as ValuesOf<P>;
 }
 
 /** A linked number may exceed its own range. */

@@ -80,10 +80,11 @@ export const anyValue = (p: Parameter, random: () => number): ParameterValue =>
   kindOf(p).any(p, random);
 
 /** Values with the defaults of the parameters filled in. */
-export const withDefaults = (
-  of: { readonly parameters: readonly Parameter[] },
+export const withDefaults = <P extends readonly Parameter[]>(
+  of: { readonly parameters: P },
   v: Partial<Values>,
-): Values => Object.fromEntries(of.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
+): ValuesOf<P> =>
+  Object.fromEntries(of.parameters.map((p) => [p.id, v[p.id] ?? p.default])) as ValuesOf<P>;
 /** The number at `id`. */
 export const num = (v: Values, id: string): number => v[id] as number;
 

@@ -1,7 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { randomFrom } from '../testing';
-import { anyValue, mixValues, type Parameter, parseValue, type Path, splitPath, unsuited } from '.';
+import {
+  anyValue,
+  choice,
+  colour,
+  type Colour,
+  mixValues,
+  number,
+  type Parameter,
+  parseValue,
+  type Path,
+  splitPath,
+  unsuited,
+  withDefaults,
+} from '.';
 
 const base = { id: 'p', label: 'P' };
 const KINDS: readonly Parameter[] = [
@@ -93,4 +106,23 @@ it('a node split into a path leaves its outline where it was', () => {
       },
     ),
   );
+});
+
+describe('values have the types of their parameters', () => {
+  const declared = {
+    parameters: [
+      number('radius', 'Radius', 'lines', 0, 10, 4),
+      choice('side', 'Side', { left: 'left', right: 'right' }, 'left'),
+      colour('tint', 'Tint', [1, 0, 0]),
+    ],
+  } as const;
+  it('known to the compiler by name', () => {
+    const v = withDefaults(declared, { side: 'right' });
+    const [radius, side, tint]: [number, 'left' | 'right', Colour] = [v.radius, v.side, v.tint];
+    expect([radius, side, tint]).toEqual([4, 'right', [1, 0, 0]]);
+    // @ts-expect-error no parameter of this name is declared
+    expect(v.radios).toBeUndefined();
+    // @ts-expect-error the default is none of the options
+    choice('side', 'Side', { left: 'left' }, 'above');
+  });
 });

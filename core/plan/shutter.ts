@@ -1,5 +1,13 @@
 /** Shutter blur of what movers move: values at several moments, for copies and mattes. */
-import { blend, clear, copyPlaced, exposed, place, wayBetween } from '../compositing';
+import {
+  blend,
+  clear,
+  copyPlaced,
+  exposed,
+  place,
+  type PlacementValues,
+  wayBetween,
+} from '../compositing';
 import type { ImageNode } from '../graph';
 import { exposuresFor } from '../image';
 import {
@@ -13,7 +21,7 @@ import {
   unrepeated,
 } from '../look';
 import { matteOf, type PlacedMatte, wayOfEdge } from '../mattes';
-import { num, type Values } from '../parameters';
+import { num } from '../parameters';
 import { evaluationAfter, type Scene } from './scene';
 
 /**
@@ -49,11 +57,11 @@ export function whileOpen<V>(
 export function copies(
   scene: Scene,
   written: Layer,
-  placement: Values,
+  placement: PlacementValues,
   shown: ImageNode,
   measured: ImageNode | undefined,
 ): ImageNode {
-  const count = Math.round(num(placement, 'copies'));
+  const count = Math.round(placement.copies);
   let all = copyLying(scene, written, placement, shown, measured, count - 1);
   for (let k = count - 2; k >= 0; k--)
     all = blend('normal', all, copyLying(scene, written, placement, shown, measured, k), 1);
@@ -63,18 +71,18 @@ export function copies(
 function copyLying(
   scene: Scene,
   written: Layer,
-  placement: Values,
+  placement: PlacementValues,
   shown: ImageNode,
   measured: ImageNode | undefined,
   k: number,
 ): ImageNode {
   const { width, height } = scene.clip.bedrock;
-  const delay = k * num(placement, 'copy-delay'),
+  const delay = k * placement['copy-delay'],
     left = Array.from({ length: k }).reduce(
-      (share: number) => share * Math.max(0, 1 - num(placement, 'copy-fade') / 100),
+      (share: number) => share * Math.max(0, 1 - placement['copy-fade'] / 100),
       1,
     );
-  const at = (after: number): Values => {
+  const at = (after: number): PlacementValues => {
     const own =
       after === 0
         ? placement
@@ -83,7 +91,7 @@ function copyLying(
   };
   const faded = (p: ImageNode): ImageNode =>
     left === 1 ? p : blend('normal', clear(width, height), p, left);
-  const shutter = num(placement, 'shutter') / 360;
+  const shutter = placement.shutter / 360;
   const moves = shutter > 0 && isMoved(scene.look, `${written.key}/${PLACED}/`);
   const all =
     moves &&

@@ -1,6 +1,5 @@
 /** How far a layer's own time has run, and how long ago something moving was a distance back. */
 import { type Layer, resolveLayer, TIMED } from '../look';
-import { num } from '../parameters';
 import { type FrameIndex, inFrames } from '../time';
 import { type ClipFrame, evaluationAfter, type Scene } from './scene';
 
@@ -18,7 +17,7 @@ export function travelled(
     return undefined;
   const speedAt = (frame: FrameIndex): number => {
     const at = evaluationAfter(scene, frame - scene.clip.frame);
-    return num(resolveLayer(scene.look, layer, at).time!, 'speed') / 100;
+    return resolveLayer(scene.look, layer, at).time!.speed / 100;
   };
   return (since) => {
     const step = since < 0 ? -1 : 1;

@@ -1,7 +1,7 @@
 /** Layer time: which frame its source shows at each frame. */
 import { chance } from '../graph';
 import { frameBeyond } from './beyond';
-import { choice, flag, num, number, type Parameter, type Values } from '../parameters';
+import { choice, flag, number, type ValuesOf } from '../parameters';
 import {
   type ClipTime,
   type FrameIndex,
@@ -9,12 +9,11 @@ import {
   MOMENTS,
   snapped,
   TIME_UNIT_WORDS,
-  type TimeUnit,
 } from './clip-time';
 import { BETWEEN_WORDS } from './retime';
 
 /** Parameters of layer time. At the defaults a layer shows the frame itself. */
-export const LAYER_TIME: readonly Parameter[] = [
+export const LAYER_TIME = [
   number('offset', 'Offset', '', -10_000, 10_000, 0, {
     soft: [-50, 50],
     help: 'How much earlier (below 0) or later it is.',
@@ -49,7 +48,9 @@ export const LAYER_TIME: readonly Parameter[] = [
   number('jitter', 'Unevenness', '%', 0, 100, 0, {
     help: 'How far each held picture comes early or late, of half its time.',
   }),
-];
+] as const;
+/** How a layer or a step's own time runs. */
+export type LayerTime = ValuesOf<typeof LAYER_TIME>;
 
 /** Start of hold `k` (before rounding up), with a random offset of less than half a hold. */
 const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
@@ -81,39 +82,37 @@ function held(
  * speed changes.
  */
 export function sourceMoment(
-  v: Values,
+  v: LayerTime,
   frame: FrameIndex,
   clip: ClipTime,
   from: FrameIndex,
   seed: number,
-  travelled: (since: number) => number = (since) => (since * num(v, 'speed')) / 100,
+  travelled: (since: number) => number = (since) => (since * v.speed) / 100,
 ): number {
-  const [cadence, amount] = [v['cadence'] as string, num(v, 'held')];
+  const [cadence, amount] = [v.cadence, v.held];
   const period =
     cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
   const since =
-    travelled(
-      held(frame - from, period, num(v, 'jitter') / 100, seed, v['between'] !== 'nearest'),
-    ) + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
-  return v['reverse'] ? clip.frames - 1 - (from + since) : from + since;
+    travelled(held(frame - from, period, v.jitter / 100, seed, v.between !== 'nearest')) +
+    inFrames(v.offset, v.unit, clip);
+  return v.reverse ? clip.frames - 1 - (from + since) : from + since;
 }
 /** The source's frame nearest to its moment; outside the clip only where nothing is shown. */
 export const sourceFrame = (...of: Parameters<typeof sourceMoment>): FrameIndex =>
-  frameBeyond(snapped(sourceMoment(...of)), of[2].frames, of[0]['beyond'] as string);
+  frameBeyond(snapped(sourceMoment(...of)), of[2].frames, of[0].beyond);
 
 /** The two frames around a moment, and the share of the second one; the share is 0 on a frame. */
 export function framesAround(
   moment: number,
-  v: Values,
+  v: LayerTime,
   clip: ClipTime,
 ): { readonly first: FrameIndex; readonly second: FrameIndex; readonly share: number } {
   const whole = Math.round(moment * MOMENTS),
     first = Math.floor(whole / MOMENTS);
-  const at = (frame: FrameIndex): FrameIndex =>
-    frameBeyond(frame, clip.frames, v['beyond'] as string);
+  const at = (frame: FrameIndex): FrameIndex => frameBeyond(frame, clip.frames, v.beyond);
   return { first: at(first), second: at(first + 1), share: whole / MOMENTS - first };
 }
 
 /** Whether these values leave time unchanged. */
-export const isTimeless = (v: Values): boolean =>
-  num(v, 'offset') === 0 && num(v, 'speed') === 100 && !v['reverse'] && v['cadence'] === 'none';
+export const isTimeless = (v: LayerTime): boolean =>
+  v.offset === 0 && v.speed === 100 && !v.reverse && v.cadence === 'none';

@@ -23,5 +23,12 @@ export {
   lengthOfMover,
 } from './fitting';
 export * from './retime';
-export { framesAround, isTimeless, LAYER_TIME, sourceFrame, sourceMoment } from './cadence';
+export {
+  framesAround,
+  isTimeless,
+  LAYER_TIME,
+  type LayerTime,
+  sourceFrame,
+  sourceMoment,
+} from './cadence';
 export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';
