@@ -54,13 +54,16 @@ export function steady(times: readonly number[], claimed: Rate, lastDuration: nu
   const likely = near.sort(
     (a, b) => Number(sameRate(b, claimed)) - Number(sameRate(a, claimed)) || shakes(a) - shakes(b),
   );
+  const length = times[n - 1]! + (lastDuration > 0 ? lastDuration : times[n - 1]! / (n - 1));
+  const average = n / length;
+  // What lies on the frames of the claimed rate lacks some of them, however even the rest may be.
+  const lacks = shakes(claimed) >= LOOSE && isOnGrid(times, claimed, average);
   const even =
     [claimed, measured].find((r) => shakes(r) < TIGHT) ??
-    likely.find((r) => shakes(r) < LOOSE) ??
-    [claimed, measured].find((r) => shakes(r) < LOOSE);
+    (lacks ? undefined : [...likely, claimed, measured].find((r) => shakes(r) < LOOSE));
   if (even) return { rate: even, frames: n };
-  const length = times[n - 1]! + (lastDuration > 0 ? lastDuration : times[n - 1]! / (n - 1));
-  const rate = gridOf(times, [claimed, measured], n / length) ?? fastEnough(n / length);
+  const rate =
+    [claimed, measured, ...COMMON].find((r) => isOnGrid(times, r, average)) ?? fastEnough(average);
   const frames = Math.max(1, Math.round(length * framesPerSecond(rate)));
   const source: number[] = [];
   for (let k = 0, at = 0; k < frames; k++) {
@@ -83,20 +86,15 @@ function shake(times: readonly number[], fps: number): number {
   return most - least;
 }
 
-/** A rate to whose frames all times belong, with some frames missing: footage with held frames. */
-const gridOf = (
-  times: readonly number[],
-  rates: readonly Rate[],
-  average: number,
-): Rate | undefined =>
-  [...rates, ...COMMON].find((r) => {
-    const fps = framesPerSecond(r);
-    return (
-      fps >= average * 0.98 &&
-      fps <= average * 4 &&
-      times.every((t) => Math.abs(t * fps - Math.round(t * fps)) < 0.1)
-    );
-  });
+/** Whether all times belong to frames of a rate, with at most three in four missing. */
+function isOnGrid(times: readonly number[], rate: Rate, average: number): boolean {
+  const fps = framesPerSecond(rate);
+  return (
+    fps >= average * 0.98 &&
+    fps <= average * 4 &&
+    times.every((t) => Math.abs(t * fps - Math.round(t * fps)) < 0.1)
+  );
+}
 
 /** For uneven footage: the slowest common rate that is fast enough for its average. */
 const fastEnough = (average: number): Rate =>

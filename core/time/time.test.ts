@@ -74,6 +74,16 @@ describe('steady slots', () => {
     expect([rate, frames]).toEqual([[25, 1], 12]);
     expect(source!.map((s) => there[s])).toEqual([0, 1, 2, 2, 2, 5, 6, 6, 6, 9, 10, 11]);
   });
+  it('holds the frame before where every fifth is missing, though the rest are nearly even', () => {
+    const there = Array.from({ length: 25 }, (_, i) => i).filter((i) => i % 5 !== 2);
+    const { rate, frames, source } = steady(
+      there.map((i) => i / 25),
+      [25, 1],
+      1 / 25,
+    );
+    expect([rate, frames]).toEqual([[25, 1], 25]);
+    expect(source!.slice(0, 6).map((s) => there[s])).toEqual([0, 1, 1, 3, 4, 5]);
+  });
   it('of any times shows every slot the latest frame at its centre, and lasts as long as they do', () => {
     for (let seed = 1; seed <= 40; seed++) {
       const random = randomFrom(seed * 97);

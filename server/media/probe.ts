@@ -97,7 +97,9 @@ export async function probe(
       place.kind === 'video'
         ? claimedFrames(v, claimed, sounds.length > 0, read.format?.duration)
         : undefined;
-    const missing = missingOf(index.hashes.length, claims);
+    // Where frames are held the file does not claim more than it has.
+    const laid = 'source' in even && even.source ? even.frames : index.hashes.length;
+    const missing = missingOf(laid, claims);
     const inside = await doubtsInside(path, place, v, asked, options.signal);
     const warnings = [
       ...(place.notes ?? []),

@@ -23,6 +23,12 @@ interface FactsProps {
   readonly onRemove: () => void;
 }
 
+/** The size of a clip's frames, and where pixels are not square how wide they are shown. */
+function sizeWords({ format: { width, height }, pixelAspect }: ClipView): string {
+  const wide = Math.round(width * pixelAspect);
+  return `${width}×${height}${wide === width ? '' : `, shown ${wide} wide`}`;
+}
+
 /** The length of a clip, and of its footage. */
 function lengthWords(clip: ClipView): string {
   const length = clip.inOut ? clip.inOut.out - clip.inOut.in + 1 : clip.frames;
@@ -46,7 +52,7 @@ export function Facts({
   const [name, setName] = useState(clip.name);
   const [sure, setSure] = useState(false);
   const rows: [string, string][] = [
-    ['Size', `${clip.format.width}×${clip.format.height}`],
+    ['Size', sizeWords(clip)],
     [
       'Rate',
       `${clip.rate[0]}${clip.rate[1] === 1 ? '' : `/${clip.rate[1]}`}${clip.slots ? ' (was uneven)' : ''}`,

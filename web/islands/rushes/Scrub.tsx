@@ -5,7 +5,8 @@ import type { ClipView } from '../../data/views';
 /** A clip's picture that scrubs under the pointer, using the stills of its strip. */
 export function Scrub({ clip }: { clip: ClipView }) {
   const [share, setShare] = useState(0.35);
-  const [w, h] = clip.proxies['270'];
+  const [coded, h] = clip.proxies['270'],
+    w = coded * clip.pixelAspect;
   const ends = inOutOf(clip);
   // Frames of the footage per still.
   const every = Math.max(1, Math.floor(clip.frames / clip.strip));

@@ -54,7 +54,7 @@ describe('clips in Rushes', () => {
     expect(names(CLIPS, 'name', 'worth a look')).toEqual(['gulls', 'pier 9']);
     // Nothing is guessed once a person has decided.
     expect(worthALook(clip('x', { untagged: true, encoding: 'srgb' }))).toEqual([]);
-    expect(worthALook(clip('x', { warnings: ['cut short'] }))).toEqual(['damaged']);
+    expect(worthALook(clip('x', { warnings: ['cut short'] }))).toEqual(['doubts']);
     expect(worthALook(clip('x', { cutsFound: [20, 60] }))).toEqual(['2 cuts inside']);
     expect(worthALook(clip('x', { role: 'plate', cutsFound: [20, 60] }))).toEqual([]);
     expect(worthALook(clip('x', { cutsFound: [20, 60], cutsSaid: { '60': 'cut' } }))).toEqual([

@@ -63,7 +63,7 @@ export const worthALook = (clip: Sorted): string[] => {
     ...(untagged && encoding === guess ? ['encoding guessed'] : []),
     ...(fields === 'none' ? [] : ['interlaced']),
     ...(slots ? ['uneven rate'] : []),
-    ...(warnings.length > 0 ? ['damaged'] : []),
+    ...(warnings.length > 0 ? ['doubts'] : []),
     ...(cuts > 0 ? [cuts === 1 ? 'a cut inside' : `${cuts} cuts inside`] : []),
   ];
 };
