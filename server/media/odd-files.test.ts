@@ -275,7 +275,7 @@ describe('folders of pictures', () => {
     expect(Math.abs(plane![8 * 32 + 16]! - 32)).toBeLessThanOrEqual(1);
     expect([plane![8 * 32 + 2], plane![8 * 32 + 30]]).toEqual([0, 0]);
     expect(footage.warnings).toEqual([
-      '1 of 3 pictures are not 32×16 ("shot_0002.png" first): fitted with bars',
+      '1 of 3 pictures are not 32×16 (frames 1, counted from 0): fitted with bars',
     ]);
     await leave(place);
     await expect(placeOf(dir, { sequence: { gaps: 'hold', sizes: 'refuse' } })).rejects.toThrow(
@@ -288,7 +288,7 @@ describe('folders of pictures', () => {
     const links = at("o'brien 50%d data/numbered");
     const place = await placeOf(dir, { links });
     expect(place.notes).toEqual([
-      '1 of 3 pictures are not 32×16 ("shot_0002.png" first): fitted with bars',
+      '1 of 3 pictures are not 32×16 (frames 1, counted from 0): fitted with bars',
       '1 pictures are missing (frames 2, counted from 0): the one before is held',
     ]);
     const footage = await probe(dir, { place });

@@ -96,16 +96,17 @@ export async function numberPictures(
     const size = usual(sizes);
     await rm(close, { recursive: true });
 
+    const positions = positionsOf(pictures) ?? pictures.map((_, i) => i);
     const odd = pictures.filter((_, i) => sizes[i] !== undefined && sizes[i] !== size);
     if (odd.length > 0) {
       const most = size?.replace('x', '×');
+      const frames = stretches(odd.map((p) => positions[pictures.indexOf(p)]!));
       const what =
         `${odd.length} of ${pictures.length} pictures are not ${most} ` +
-        `("${basename(odd[0]!)}" first)`;
+        `(frames ${frames}, counted from 0)`;
       if (choice.sizes === 'refuse') throw new NotFootage(`"${name}": ${what}: make them alike`);
       notes.push(`${what}: fitted with bars`);
     }
-    const positions = positionsOf(pictures) ?? pictures.map((_, i) => i);
     const there = new Set(positions);
     const missing = Array.from({ length: positions.at(-1)! + 1 }, (_, i) => i).filter(
       (i) => !there.has(i),
