@@ -19,6 +19,17 @@ export default defineConfig({
       },
       { test: { ...shared, name: 'pages', include: ['web/**/*.test.ts'], isolate: false } },
       {
+        // Components in a document without a browser, with an engine that answers as told.
+        test: {
+          ...shared,
+          name: 'components',
+          include: ['web/**/*.test.tsx'],
+          environment: 'jsdom',
+          setupFiles: [shared.setupFiles, 'web/testing/document.ts'],
+          isolate: false,
+        },
+      },
+      {
         test: {
           ...shared,
           name: 'around',

@@ -1,7 +1,18 @@
-import { expect, it } from 'vitest';
-import { edit, emptyLook } from '../../core';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type ClipPins, edit, emptyLook, type PinAsk } from '../../core';
 import type { ClipView } from '../data/views';
-import { pinAt, pinTroubles, pinWords, placesOf, seenOf, withoutPin, withPin } from './pins';
+import {
+  alike,
+  dealtOut,
+  pinAt,
+  pinTroubles,
+  pinWords,
+  placesOf,
+  seenOf,
+  withoutPin,
+  withPin,
+} from './pins';
 
 const frame = { width: 1920, height: 1080 };
 const portrait = {
@@ -77,4 +88,46 @@ it('places lie in the look’s own frame, where it has one', () => {
     0,
     4,
   );
+});
+
+describe('plates for many clips', () => {
+  const pin: PinAsk = { key: 'view', label: 'View', kind: 'footage', many: false };
+  const clip = (hash: string, pins: ClipPins = {}) => ({ hash, pins }) as ClipView;
+  const given = (all: ReturnType<typeof dealtOut>) =>
+    all.map(({ pins }) => (pins['view']![0] as { hash: string }).hash);
+
+  it('are one for all, but for the clip that it is', () => {
+    const clips = [clip('a'), clip('sea'), clip('b')];
+    expect(given(dealtOut(pin, clips, ['sea']))).toEqual(['sea', 'sea']);
+  });
+  it('are dealt out in turn, none twice in a row, whatever clips they are themselves', () => {
+    const clips = ['a', 'b', 'c', 'd', 'e', 'f'].map((h) => clip(h));
+    expect(given(dealtOut(pin, clips, ['x', 'y', 'z']))).toEqual(['x', 'y', 'z', 'x', 'y', 'z']);
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('a', 'b', 'x', 'y', 'z'), { minLength: 1, maxLength: 12 }),
+        (hashes) => {
+          const dealt = given(
+            dealtOut(
+              pin,
+              hashes.map((h) => clip(h)),
+              ['x', 'y', 'z'],
+            ),
+          );
+          expect(dealt).toHaveLength(hashes.length);
+          dealt.forEach((h, i) => {
+            expect(h).not.toBe(hashes[i]);
+            expect(h).not.toBe(dealt[i - 1]);
+          });
+        },
+      ),
+    );
+  });
+  it('keep the start, speed and framing that a clip has said', () => {
+    const said = { hash: 'old', start: 12, speed: 0.5, fit: 'fill' as const };
+    const [one] = dealtOut(pin, [clip('a', { view: [said] })], ['new']);
+    expect(one!.pins['view']).toEqual([{ ...said, hash: 'new' }]);
+    const same = alike(pin, [clip('a'), clip('old')], said);
+    expect(same.map(({ clip: c, pins }) => [c.hash, pins['view']])).toEqual([['a', [said]]]);
+  });
 });

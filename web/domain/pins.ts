@@ -142,6 +142,44 @@ export function pinWords(
 }
 
 /**
+ * Footage dealt out to clips: one for all, or several in turn, so that none comes twice in a row.
+ * No clip gets its own footage. What a clip says of its pin otherwise (start, speed, framing)
+ * stays.
+ */
+export function dealtOut(
+  pin: PinAsk,
+  clips: readonly ClipView[],
+  hashes: readonly string[],
+): { readonly clip: ClipView; readonly pins: ClipPins }[] {
+  let last: string | undefined,
+    turn = 0;
+  return clips.flatMap((clip) => {
+    const others = hashes.filter((h) => h !== clip.hash),
+      fresh = others.filter((h) => h !== last);
+    const among = fresh.length > 0 ? fresh : others;
+    if (among.length === 0) return [];
+    // The next in turn that may come here.
+    let at = turn;
+    while (!among.includes(hashes[at % hashes.length]!)) at++;
+    const hash = hashes[at % hashes.length]!;
+    turn = at + 1;
+    last = hash;
+    const now = clip.pins[pin.key]?.[0];
+    const kept = now && 'hash' in now ? now : { start: 0, speed: 1 };
+    return [{ clip, pins: withPin(clip.pins, { ...pin, many: false }, { ...kept, hash }) }];
+  });
+}
+/** The same value of a pin for several clips; clips whose own footage it is are left out. */
+export const alike = (
+  pin: PinAsk,
+  clips: readonly ClipView[],
+  value: PinValue,
+): { readonly clip: ClipView; readonly pins: ClipPins }[] =>
+  clips
+    .filter((c) => !('hash' in value) || value.hash !== c.hash)
+    .map((clip) => ({ clip, pins: withPin(clip.pins, { ...pin, many: false }, value) }));
+
+/**
  * The next clip after one that lacks a pin a look asks for, all around: among those that wear the
  * look, or among all if none does.
  */

@@ -4,6 +4,7 @@ import {
   lackingPins,
   type LookDocument,
   type PinAsk,
+  type PinValue,
   type Point,
   lengthOf,
   footageAt,
@@ -13,9 +14,20 @@ import type { ClipView, ProjectView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import { Picture } from '../../engine/client/Picture';
 import { restingFrame } from '../../domain/views';
+import { Choice } from '../../components/Choice';
 import { FootageChooser } from '../../components/FootageChooser';
 import { PinMark } from '../../components/PinMark';
-import { lineAt, pinAt, pinWords, placesOf, seenOf, withoutPin, withPin } from '../../domain/pins';
+import { PlatesDealt } from './PlatesDealt';
+import {
+  alike,
+  lineAt,
+  pinAt,
+  pinWords,
+  placesOf,
+  seenOf,
+  withoutPin,
+  withPin,
+} from '../../domain/pins';
 
 /** The pin being set, the clip, and its frame. */
 export interface Pinning {
@@ -30,7 +42,11 @@ interface Props {
   readonly documentOf: (c: ClipView) => LookDocument | null;
   readonly pinning: Pinning | null;
   readonly onPinning: (p: Pinning | null) => void;
-  readonly onPins: (c: ClipView, pins: ClipPins, name: string) => void;
+  /** Sets pins of one clip or several, as one act. */
+  readonly onPins: (
+    of: readonly { readonly clip: ClipView; readonly pins: ClipPins }[],
+    name: string,
+  ) => void;
   readonly onClose: () => void;
 }
 
@@ -48,12 +64,18 @@ export function PinsPanel({
   onPins,
   onClose,
 }: Props) {
+  const [order, setOrder] = useState<'clip' | 'pin'>('clip');
   const asked = clips.flatMap((clip) =>
     (documentOf(clip)?.pins ?? []).map((pin) => ({ clip, pin })),
   );
   const lacks = (clip: ClipView, pin: PinAsk) =>
     lackingPins(documentOf(clip)!, clip.pins).some((p) => p.key === pin.key);
   const lacking = asked.filter(({ clip, pin }) => lacks(clip, pin));
+  /** Footage pins that several clips are asked for. */
+  const footage = byPin(asked).filter(
+    ({ pin, clips: of }) => (pin.kind === 'footage' || pin.kind === 'matte') && of.length > 1,
+  );
+  const rows = order === 'pin' ? byPin(asked).flatMap(({ rows: of }) => of) : asked;
   const now = asked.find(({ clip, pin }) => clip.id === pinning?.clip && pin.key === pinning.pin);
   const begin = (at: { clip: ClipView; pin: PinAsk } | undefined) =>
     onPinning(
@@ -84,6 +106,15 @@ export function PinsPanel({
         <span className="num quiet mr-auto">
           {asked.length > 0 && `${lacking.length} of ${asked.length} not set`}
         </span>
+        <Choice
+          className="field"
+          aria-label="Order of the pins"
+          value={order}
+          onChange={(v) => setOrder(v === 'pin' ? 'pin' : 'clip')}
+        >
+          <option value="clip">by clip</option>
+          <option value="pin">by pin</option>
+        </Choice>
         <button className="word" onClick={onClose}>
           close
         </button>
@@ -99,19 +130,33 @@ export function PinsPanel({
           frame={pinning.frame}
           onFrame={(frame) => onPinning({ ...pinning, frame })}
           onPins={(pins, name) => {
-            onPins(now.clip, pins, name);
+            onPins([{ clip: now.clip, pins }], name);
             if (!now.pin.many && ['cue', 'point', 'line'].includes(now.pin.kind)) next();
           }}
+          others={asked.filter((a) => a.clip !== now.clip && isSame(a.pin, now.pin)).length}
+          onAlike={(value) =>
+            onPins(
+              alike(
+                now.pin,
+                asked.flatMap((a) => (isSame(a.pin, now.pin) ? [a.clip] : [])),
+                value,
+              ),
+              `${now.pin.label} for all`,
+            )
+          }
           onNext={next}
         />
       )}
+      {footage.map(({ pin, clips: asking }) => (
+        <PlatesDealt key={pin.key} pin={pin} clips={asking} project={project} onDeal={onPins} />
+      ))}
       {!now && lacking.length > 0 && (
         <button className="word main m-3 self-start" onClick={() => begin(lacking[0])}>
           set them one after the other
         </button>
       )}
       <ul className="flex-1 scrolls min-h-0 border-t line">
-        {asked.map((a) => (
+        {rows.map((a) => (
           <li
             key={`${a.clip.id} ${a.pin.key}`}
             className="border-b line"
@@ -141,6 +186,23 @@ export function PinsPanel({
   );
 }
 
+interface Asked {
+  readonly clip: ClipView;
+  readonly pin: PinAsk;
+}
+/** Whether two looks ask for the same: a clip has one value for both. */
+const isSame = (a: PinAsk, b: PinAsk): boolean => a.key === b.key && a.kind === b.kind;
+/** What is asked, each pin with the clips that it is asked of. */
+function byPin(
+  asked: readonly Asked[],
+): { readonly pin: PinAsk; readonly clips: ClipView[]; readonly rows: Asked[] }[] {
+  const pins = asked.filter((a, i) => asked.findIndex((b) => isSame(a.pin, b.pin)) === i);
+  return pins.map(({ pin }) => {
+    const rows = asked.filter((a) => isSame(a.pin, pin));
+    return { pin, clips: rows.map((r) => r.clip), rows };
+  });
+}
+
 interface SettingProps {
   readonly engine: EngineClient;
   readonly project: ProjectView;
@@ -150,6 +212,9 @@ interface SettingProps {
   readonly frame: number;
   readonly onFrame: (f: number) => void;
   readonly onPins: (pins: ClipPins, name: string) => void;
+  /** Number of other clips of which the same is asked, and what gives them this value. */
+  readonly others: number;
+  readonly onAlike: (value: PinValue) => void;
   readonly onNext: () => void;
 }
 
@@ -162,6 +227,8 @@ function Setting({
   frame,
   onFrame,
   onPins,
+  others,
+  onAlike,
   onNext,
 }: SettingProps) {
   const slider = useRef<HTMLInputElement>(null);
@@ -181,6 +248,7 @@ function Setting({
     setFirst(null);
   };
   const length = lengthOf(clip);
+  const set = clip.pins[pin.key]?.[0];
   const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
   const cue = () => onPins(withPin(clip.pins, pin, { frame: footageAt(clip, frame) }), pin.label);
   return (
@@ -249,6 +317,15 @@ function Setting({
           frame={frame}
           onPins={(pins) => onPins(pins, pin.label)}
         />
+      )}
+      {isFootage && others > 0 && set && (
+        <button
+          className="word self-start"
+          title="This file with its start, speed and framing"
+          onClick={() => onAlike(set)}
+        >
+          the same for {others === 1 ? 'the other clip' : `the ${others} other clips`}
+        </button>
       )}
       <div className="flex gap-2">
         {pin.kind === 'cue' && (

@@ -284,7 +284,12 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             documentOf={documentOf}
             pinning={pinning}
             onPinning={setPinning}
-            onPins={(c, pins, name) => void edits.edit(name, [editOf(c, { pins })])}
+            onPins={(of, name) =>
+              void edits.edit(
+                name,
+                of.map(({ clip, pins }) => editOf(clip, { pins })),
+              )
+            }
             onClose={() => toggle('pins')}
           />
         )}
