@@ -32,7 +32,7 @@ const SERVER_LAYERS = [
 ];
 /** The folders of the pages from the foundation up: `components` may use `data`, not `islands`. */
 const WEB_LAYERS = [['data'], ['domain'], ['engine'], ['components'], ['islands']];
-const NOT_TESTS = '\\.test\\.ts$|^core/testing/';
+const NOT_TESTS = '\\.test\\.tsx?$|^(core|web)/testing/';
 const upwards = (part, layers) =>
   layers.map((rooms, i) => ({
     name: `${part}-${rooms.join('-and-')}-know-nothing-above`,

@@ -21,7 +21,7 @@ function drawn(part) {
   const uses = new Map();
   for (const { source, dependencies } of found.modules) {
     const room = roomOf(source);
-    if (!room || /\.test\.|^server\/testing\//.test(source)) continue;
+    if (!room || /\.test\.|^(server|web)\/testing\//.test(source)) continue;
     const own = uses.get(room) ?? uses.set(room, new Set()).get(room);
     for (const { resolved } of dependencies) {
       const other = roomOf(resolved);

@@ -1,7 +1,7 @@
 /** What is known of a frame when a look is resolved at it. */
 import type { Line, Parameter, ParameterValue, Point } from '../parameters';
 import type { FrameIndex } from '../time';
-import type { DialValues, InstantUse, SpanUse } from './document';
+import type { DialValues, InstantUse, PinSetting, SpanUse } from './document';
 
 /** A look's state at a frame: dials, moved values, spans and instants. */
 export interface Evaluation {
@@ -12,8 +12,12 @@ export interface Evaluation {
   readonly moved: (path: string, p: Parameter, v: ParameterValue) => ParameterValue;
   /** How far something with this span acts, 0…1; 1 without a span. */
   readonly level: (span: SpanUse | undefined) => number;
-  /** The place of a followed pin in the look frame, in shares, by its number among several. */
-  readonly placeOf?: ((pin: string, nth: number) => Point | Line | undefined) | undefined;
+  /**
+   * The place of a followed pin in the look frame, in shares, by its number among several: at this
+   * frame, or at an instant of the clip.
+   */
+  readonly placeOf?:
+    ((pin: string, nth: number, once?: PinSetting['once']) => Point | Line | undefined) | undefined;
   /** The frame of an instant in the whole clip; the clip's first frame without an instant. */
   readonly frameOf: (at: InstantUse | undefined) => FrameIndex;
 }

@@ -30,6 +30,18 @@ export interface CentreOf {
   readonly centre: string;
   readonly shape?: Ellipse;
 }
+/** Instants of a clip at which a place may be taken once, for what would tremble if it followed. */
+export const ONCE = ['start', 'middle', 'end'] as const;
+/** A place of a pin, which each clip sets. */
+export interface PinSetting {
+  readonly pin: string;
+  /** For a shape: the shape, of which the pin is the centre. */
+  readonly shape?: Ellipse;
+  /** The instant of the clip at which a followed place is taken. Default: at every frame. */
+  readonly once?: (typeof ONCE)[number];
+  /** Which of several places; set while a look is bound to a clip. */
+  readonly nth?: number;
+}
 /**
  * A parameter's value: a constant, a dial with the range it drives, a pin that each clip sets (for
  * a shape: its centre), a link to another parameter, the centre of a matte, or the colour that
@@ -37,8 +49,7 @@ export interface CentreOf {
  */
 export type Setting =
   | { readonly value: ParameterValue }
-  /** `nth`: which of several places; set while a look is bound to a clip. */
-  | { readonly pin: string; readonly shape?: Ellipse; readonly nth?: number }
+  | PinSetting
   | Link
   | CentreOf
   | { readonly clip: 'standing-out' }

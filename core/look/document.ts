@@ -28,7 +28,8 @@ import { KEY, keyRule, type Setting } from './document-setting';
 
 export * from './document-asks';
 export * from './document-time';
-export type { CentreOf, Link, Setting } from './document-setting';
+export { ONCE } from './document-setting';
+export type { CentreOf, Link, PinSetting, Setting } from './document-setting';
 
 /** Version of the schema that this version of the application reads and writes. */
 export const LOOK_SCHEMA = 4;

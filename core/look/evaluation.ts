@@ -6,13 +6,11 @@ import type { PointsInFrame } from '../clip';
 import { seedOf } from '../graph';
 import {
   type ColourPlace,
-  type Line,
   mixValues,
   num,
   type Parameter,
   type ParameterValue,
   type Path,
-  type Point,
   withDefaults,
 } from '../parameters';
 import {
@@ -63,8 +61,8 @@ export interface FrameTime extends ClipTime {
   readonly content: string;
   /** Width ÷ height of the look frame. */
   readonly aspect: number;
-  /** Places of followed pins in the look frame. */
-  readonly followed?: PointsInFrame | undefined;
+  /** Places of followed pins in the look frame, at this frame or another of the clip. */
+  readonly followed?: ((frame: FrameIndex) => PointsInFrame) | undefined;
 }
 
 const numberAt = (
@@ -325,19 +323,28 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
   return {
     dials: targets.size === 0 ? set : { ...set, ...movedDials },
     isStill: targets.size === 0,
-    ...(at.followed && { placeOf: placesIn(at.followed) }),
+    ...(at.followed && { placeOf: placesIn(at.followed, at) }),
     moved,
     level: (span) => (span ? levelOf(look, span, set, at) : 1),
     frameOf: (instant) => snapped(instant ? frameOf(instantOf(look, instant, set), at) : 0),
   };
 }
 
-const placesIn =
-  (followed: PointsInFrame) =>
-  (pin: string, nth: number): Point | Line | undefined => {
-    const all = followed[pin] ?? [];
+/** Followed places at a frame; those of each instant are read once. */
+function placesIn(
+  followed: (frame: FrameIndex) => PointsInFrame,
+  { frame, frames }: Pick<FrameTime, 'frame' | 'frames'>,
+): NonNullable<Evaluation['placeOf']> {
+  const frameAt = { start: 0, middle: Math.floor(frames / 2), end: frames - 1 };
+  const read = new Map<FrameIndex, PointsInFrame>();
+  return (pin, nth, once) => {
+    const at = once ? frameAt[once] : frame;
+    const places = read.get(at) ?? followed(at);
+    read.set(at, places);
+    const all = places[pin] ?? [];
     return all[Math.min(nth, all.length - 1)];
   };
+}
 
 /** How far a look acts at a frame, 0…1: its moved strength times its span. */
 export const strengthAt = (look: LookDocument, at: Evaluation): number => {

@@ -31,21 +31,28 @@ export function retimedFrame(
   };
   const { map, between, time, cuts } = of;
 
+  const momentAt = (frame: FrameIndex): number =>
+    between === 'nearest' ? map.nearest(frame) : map.at(frame);
+  const held = (frame: FrameIndex): FrameIndex => Math.max(0, Math.min(map.frames - 1, frame));
+
   function make(frame: FrameIndex): ClipFrame | undefined {
-    const moment = between === 'nearest' ? map.nearest(frame) : map.at(frame);
+    const moment = momentAt(frame);
     const whole = Math.floor(moment),
       share = moment - whole;
     const first = footage(whole);
     if (!first) return undefined;
     const part: ClipFrame['part'] = (asset) =>
       FRAME_ASSETS[asset].retimed((f) => footage(f)?.part?.(asset), map, frame);
-    const way = map.at(Math.min(frame + 1, map.frames - 1)) - map.at(frame);
+    // Frames of the footage until a number of frames later; between two on the line from here.
+    const way = map.at(held(frame + 1)) - map.at(frame);
+    const passed = (n: number): number =>
+      Number.isInteger(n) ? momentAt(held(frame + n)) - whole : share + n * way;
     const { followed } = first;
     const as = {
       ...{ frame, time, at, part },
       ...(followed && {
         points: followed.after(share),
-        followed: { ...followed, after: (n: number) => followed.after(share + n * way) },
+        followed: { ...followed, after: (n: number) => followed.after(passed(n)) },
       }),
     };
     const second = share > 0 && !cuts?.includes(whole + 1) ? footage(whole + 1) : undefined;

@@ -84,7 +84,7 @@ export function evaluationAfter({ look, clip, dials }: Scene, after = 0): Evalua
     frame: frame + after,
     content,
     aspect: bedrock.width / bedrock.height,
-    followed: clip.followed?.after(after),
+    followed: clip.followed && ((at) => clip.followed!.after(at - frame)),
   });
 }
 

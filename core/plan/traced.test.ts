@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ClipFacts, ClipPins } from '../clip';
 import type { RawFrame } from '../image';
-import { edit, emptyLook, type LookDocument, type Setting } from '../look';
+import { edit, emptyLook, type LookDocument, type PinSetting } from '../look';
 import { matteOf } from '../mattes';
 import { stepOf } from '../steps';
 import { grayFrame } from '../testing';
@@ -31,9 +31,9 @@ const facts = (pins: ClipPins, more: Partial<ClipFacts> = {}): ClipFacts => ({
   ...more,
 });
 /** A gradient whose middle is a pin, and what trails it. */
-function lookOn(many = false, back = false): LookDocument {
+function lookOn(many = false, back = false, once?: PinSetting['once']): LookDocument {
   const gradient = edit.newStep(stepOf('radial-gradient')!, []);
-  const on: Setting = { pin: 'sun' };
+  const on: PinSetting = { pin: 'sun', ...(once && { once }) };
   const steps = [{ ...gradient, parameters: { ...gradient.parameters, centre: on } }];
   const look = edit.addPin(emptyLook('Traced', 3), {
     key: 'sun',
@@ -72,8 +72,26 @@ describe('a pin that takes a trace', () => {
     );
   });
 
+  it('is taken once, at an instant of the clip, where it would tremble', async () => {
+    for (const [once, frame] of [
+      ['start', 0],
+      ['middle', FRAMES / 2],
+      ['end', FRAMES - 1],
+    ] as const) {
+      const look = lookOn(false, false, once);
+      for (const now of [0, 7, 15])
+        expect(await planned(look, facts(TRACED), now)).toBe(
+          await planned(lookOn(), facts(place(frame)), now),
+        );
+      // A fixed place is the same with it as without.
+      expect(await planned(look, facts(place(4)), 7)).toBe(
+        await planned(lookOn(), facts(place(4)), 7),
+      );
+    }
+  });
+
   it('decides mattes and placements as a fixed place does', async () => {
-    const centre: Setting = { pin: 'sun', shape: [0.5, 0.5, 0.2, 0.3, 10] };
+    const centre: PinSetting = { pin: 'sun', shape: [0.5, 0.5, 0.2, 0.3, 10] };
     const look = edit.addPin(emptyLook('Mattes', 3), {
       ...{ key: 'sun', label: 'Sun', kind: 'point' as const, many: false },
     });
@@ -129,6 +147,11 @@ describe('a pin that takes a trace', () => {
     // The clip's frame 6 is the footage's frame 3, its frame 7 half a frame on.
     expect(await planned(lookOn(), clip(TRACED), 6)).toBe(
       await planned(lookOn(), clip(place(3)), 6),
+    );
+    // Taken at the clip's end it is the footage's last place, wherever the clip is.
+    const last = lookOn(false, false, 'end');
+    expect(await planned(last, clip(TRACED), 6)).toBe(
+      await planned(lookOn(), clip(place(FRAMES - 1)), 6),
     );
     const [a, b] = [track.places[3]!, track.places[4]!];
     const between: ClipPins = { sun: [{ x: (a[0] + b[0]) / 2, y: (a[1] + b[1]) / 2 }] };

@@ -33,7 +33,7 @@ import type {
 import type { TraceGiven } from '../../core/trace';
 import { upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
-import type { Again } from '../footage/imports';
+import type { Again } from '../media/again';
 import type { Footage, FootageFacts } from '../media/footage';
 import type { KeptSamples } from '../render';
 

@@ -2,22 +2,16 @@
 import { copyFile, mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq, lt, sql } from 'drizzle-orm';
-import { type KeptGaps, type SequenceChoice, USUAL_SEQUENCE } from '../../core';
+import { type KeptGaps, USUAL_SEQUENCE } from '../../core';
 import { folder, inData } from '../config/settings';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { send } from '../jobs/queue';
 import { readAs } from '../media/footage';
-import type { Progressive } from '../media/progressive';
+import type { Again } from '../media/again';
 import { touchProject } from '../projects/projects';
 
 const { clips, imports } = tables;
-
-/** Existing footage (by its hash) and what is made from it. */
-export type Again = { readonly hash: string } & (
-  | ({ readonly made: 'progressive' } & Progressive)
-  | ({ readonly made: 'sequence' } & SequenceChoice)
-);
 
 /** State text of an import during the upload. */
 export const UPLOADING = 'uploading';

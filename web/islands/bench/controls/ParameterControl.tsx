@@ -21,6 +21,7 @@ import {
 } from '../context';
 import { hasHandle, useHandle } from '../handle';
 import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
+import { ByPin } from './ByPin';
 import { DrivenRange } from './DrivenRange';
 import { centres, Following } from './Following';
 import { MovedBy } from './MovedBy';
@@ -172,7 +173,8 @@ export function ParameterControl({
       return <Following setting={setting} kind={p.kind} put={put} end={end} />;
     if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
-    if (pin !== undefined) return <span className="quiet">where each clip sets {elsewhere}</span>;
+    if ('pin' in setting)
+      return <ByPin setting={setting} label={p.label} pin={elsewhere} onSetting={put} />;
     if (centre !== undefined)
       return <span className="quiet truncate">at the middle of {elsewhere}</span>;
     return (
