@@ -15,6 +15,7 @@ export {
   type Spot,
 } from './points';
 export {
+  type BareMark,
   type Mark,
   MARKED,
   placeOn,

@@ -85,7 +85,8 @@ export function followable(
   { x, y }: Spot,
 ): { readonly is: boolean; readonly nearest: Spot | undefined } {
   const luma = sizes[0]!;
-  const good = (at: Spot): boolean => cornerness(luma, at.x, at.y, RADIUS) >= FOLLOWABLE;
+  const good = (at: Spot, radius = RADIUS): boolean =>
+    cornerness(luma, at.x, at.y, radius) >= FOLLOWABLE;
   if (good({ x, y })) return { is: true, nearest: { x, y } };
   for (let far = 4; far <= 96; far += 4) {
     const around = Math.ceil((2 * Math.PI * far) / 6);
@@ -95,7 +96,8 @@ export function followable(
         y: y + far * sinTurnsd(i / around),
       };
       if (at.x < 0 || at.y < 0 || at.x > luma.width || at.y > luma.height) continue;
-      if (good(at)) return { is: false, nearest: at };
+      // What is proposed lies on the pattern itself, not beside it.
+      if (good(at) && good(at, SMALL_RADIUS)) return { is: false, nearest: at };
     }
   }
   return { is: false, nearest: undefined };

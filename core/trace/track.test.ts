@@ -129,6 +129,16 @@ describe('a place that cannot be followed', () => {
       ).nearest,
     ).toBeUndefined();
   });
+  it('is named by the track, and the nearest place beside it is followed', async () => {
+    const bare = half((x) => x < 80),
+      at = () => Promise.resolve(bare);
+    const on = { frame: 1, x: 60 / W, y: 60 / H };
+    const { bare: found } = (await trackFollowed([on], 4, [], at))!;
+    expect(found!.map((b) => b.frame)).toEqual([1]);
+    const moved = await trackFollowed([{ ...on, ...found![0]!.nearest! }], 4, [], at);
+    expect(moved!.bare).toBeUndefined();
+    expect(moved!.places.map((p) => p![2])).toEqual([1, MARKED, 1, 1]);
+  });
   it('is never sure', () => {
     const bare = half((x) => x < 80);
     const follower = new Follower(bare, { x: 40, y: 60 });

@@ -2,7 +2,7 @@
  * Where a point of footage lies on every frame: from marks that a person gave, carried between them
  * by hand or by following.
  */
-import { apart, Follower, type FollowedSpot, type Sizes, type Spot } from './points';
+import { apart, followable, Follower, type FollowedSpot, type Sizes, type Spot } from './points';
 
 /** A place that a person gave, in shares of the picture. */
 export interface Mark {
@@ -23,9 +23,16 @@ export interface TraceGiven {
  * where it is sure, less where only a chain leads to it.
  */
 export type TrackPlace = readonly [x: number, y: number, sure: number];
+/** A mark under which nothing can be followed, and the nearest place where something can. */
+export interface BareMark {
+  readonly frame: number;
+  readonly nearest?: { readonly x: number; readonly y: number };
+}
 /** Places by frame of the footage; null where the point is lost. */
 export interface Track {
   readonly places: readonly (TrackPlace | null)[];
+  /** Marks on bare surfaces, if there are any. */
+  readonly bare?: readonly BareMark[];
 }
 /** Value of `sure` for a mark. */
 export const MARKED = 2;
@@ -91,12 +98,15 @@ export async function trackFollowed(
   const found = new Map<number, { readonly spot: FollowedSpot; readonly from: Mark }[]>();
   // All ways forwards first, in order, so that footage is read through once each way.
   const inReading = [...ways.filter((w) => w.by > 0), ...ways.filter((w) => w.by < 0).reverse()];
+  const bare = new Map<number, BareMark>();
   let width = 1,
     height = 1;
   for (const { mark, by, end } of inReading) {
     if (mark.frame === end) continue;
     const start = await sizes(mark.frame);
     ({ width, height } = start[0]!);
+    const seen = followable(start, { x: mark.x * width, y: mark.y * height });
+    if (!seen.is) bare.set(mark.frame, bareAt(mark, seen.nearest, { width, height }));
     const follower = new Follower(start, { x: mark.x * width, y: mark.y * height });
     for (let f = mark.frame + by; by > 0 ? f <= end : f >= end; f += by) {
       const spot = follower.next(await sizes(f));
@@ -109,8 +119,16 @@ export async function trackFollowed(
     places[f] = [rounded(x / width), rounded(y / height), Math.round(sure * 100) / 100];
   }
   for (const m of all) places[m.frame] = markedAt(m);
-  return { places };
+  return { places, ...(bare.size > 0 && { bare: [...bare.values()] }) };
 }
+const bareAt = (
+  { frame }: Mark,
+  nearest: Spot | undefined,
+  { width, height }: { readonly width: number; readonly height: number },
+): BareMark => ({
+  frame,
+  ...(nearest && { nearest: { x: rounded(nearest.x / width), y: rounded(nearest.y / height) } }),
+});
 
 /** One place from those found from either side. */
 function met(

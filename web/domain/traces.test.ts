@@ -3,7 +3,15 @@ import { describe, expect, it } from 'vitest';
 import type { Track } from '../../core';
 import type { ClipView } from '../data/views';
 import { nextLacking } from './pins';
-import { freshName, nextDoubt, stretchesOf, surenessAt, sureWords, withMark } from './traces';
+import {
+  freshName,
+  marksMoved,
+  nextDoubt,
+  stretchesOf,
+  surenessAt,
+  sureWords,
+  withMark,
+} from './traces';
 
 const place = (sure: number) => [0.5, 0.5, sure] as const;
 const track: Track = {
@@ -60,6 +68,19 @@ describe('marks and names', () => {
       marks[1],
     ]);
     expect(withMark(marks, { frame: 4, x: 0, y: 0 }).map((m) => m.frame)).toEqual([2, 4, 9]);
+  });
+  it('on bare surfaces move to the nearest place that can be followed, the others stay', () => {
+    const marks = [
+      { frame: 2, x: 0.1, y: 0.1 },
+      { frame: 9, x: 0.4, y: 0.4 },
+    ];
+    const nearest = { x: 0.2, y: 0.1 };
+    expect(marksMoved(marks, { places: [], bare: [{ frame: 2, nearest }] })).toEqual([
+      { frame: 2, ...nearest },
+      marks[1],
+    ]);
+    expect(marksMoved(marks, { places: [] })).toBeUndefined();
+    expect(marksMoved(marks, { places: [], bare: [{ frame: 9 }] })).toBeUndefined();
   });
   it('are not given twice', () => {
     const traces = [{ name: 'Sun' }, { name: 'Sun 2' }] as unknown as ClipView['traces'];

@@ -48,6 +48,16 @@ export function sureWords(track: Track, clip: Shown): string {
     .filter(Boolean)
     .join(', ');
 }
+/**
+ * Marks with those under which nothing can be followed moved to the nearest place where something
+ * can; undefined if there is none.
+ */
+export function marksMoved(marks: readonly Mark[], { bare = [] }: Track): Mark[] | undefined {
+  const found = new Map(bare.flatMap((b) => (b.nearest ? [[b.frame, b.nearest] as const] : [])));
+  return marks.some((m) => found.has(m.frame))
+    ? marks.map((m) => ({ ...m, ...found.get(m.frame) }))
+    : undefined;
+}
 /** Marks with one more, in place of the one on its frame. */
 export const withMark = (marks: readonly Mark[], mark: Mark): Mark[] =>
   [...marks.filter((m) => m.frame !== mark.frame), mark].sort((a, b) => a.frame - b.frame);

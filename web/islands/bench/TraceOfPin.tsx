@@ -16,7 +16,14 @@ import { newTrace, removeTrace, setFollowing, useChangeTrace } from '../../data/
 import type { ClipView, ProjectView, TraceView } from '../../data/views';
 import type { Refused } from '../../data/http';
 import { pinAt, seenOf, withPin } from '../../domain/pins';
-import { freshName, nextDoubt, stretchesOf, sureWords, withMark } from '../../domain/traces';
+import {
+  freshName,
+  marksMoved,
+  nextDoubt,
+  stretchesOf,
+  sureWords,
+  withMark,
+} from '../../domain/traces';
 import { Choice } from '../../components/Choice';
 import { TracksContext, useAsking, useBench, usePlayheadNow } from './context';
 import { TraceLane } from './TraceLane';
@@ -169,8 +176,24 @@ function TraceRow({
     void setFollowing(trace.id, on).catch((e: unknown) => onTrouble((e as Refused).message));
   const running = trace.state === 'waiting' || trace.state === 'running';
   const doubt = shown && nextDoubt(shown, hero, frame);
+  const moved = !running && now ? marksMoved(trace.marks, now) : undefined;
   return (
     <div className="flex flex-col gap-1" role="group" aria-label={`Trace ${trace.name}`}>
+      <input
+        className="field !py-0"
+        aria-label={`Name of the trace ${trace.name}`}
+        maxLength={60}
+        defaultValue={trace.name}
+        key={trace.name}
+        onBlur={(e) => {
+          const name = e.target.value.trim();
+          if (name && name !== trace.name) change(`name ${name}`, { name });
+          else e.target.value = trace.name;
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
+      />
       {shown && (
         <TraceLane
           name={trace.name}
@@ -225,6 +248,15 @@ function TraceRow({
           </button>
         )}
       </div>
+      {moved && (
+        <button
+          className="word framed self-start"
+          title="The surface under a mark is bare: the nearest corner or pattern beside it can be followed"
+          onClick={() => change(`move marks of ${trace.name}`, { marks: moved })}
+        >
+          follow the nearest place that can be
+        </button>
+      )}
       <div className="flex items-center gap-x-1 flex-wrap">
         <button
           className={`word ${waiting ? 'framed' : ''}`}
