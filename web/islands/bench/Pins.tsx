@@ -11,6 +11,7 @@ import {
 import { PIN_KINDS } from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
 import { FootageChooser } from '../../components/FootageChooser';
+import { NameField } from '../../components/NameField';
 import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../../domain/pins';
 import { useAsking, useBench, useStill } from './context';
 import { TraceOfPin } from './TraceOfPin';
@@ -130,20 +131,12 @@ function PinRow({
   return (
     <li className="py-0.5" data-pin={pin.key}>
       <div className="flex items-center gap-1">
-        <input
-          className="field flex-1 min-w-0"
-          aria-label={`Name of the pin ${pin.label}`}
-          maxLength={40}
-          defaultValue={pin.label}
-          key={pin.label}
-          onBlur={(e) => {
-            const v = e.target.value.trim();
-            if (v && v !== pin.label)
-              change('rename pin', (now) => edit.changePin(now, pin.key, { label: v }));
-          }}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') e.currentTarget.blur();
-          }}
+        <NameField
+          className="flex-1 min-w-0"
+          label={`Name of the pin ${pin.label}`}
+          name={pin.label}
+          most={40}
+          onName={(label) => change('rename pin', (now) => edit.changePin(now, pin.key, { label }))}
         />
         <span className="quiet">{pin.kind}</span>
         {!isFootage && (

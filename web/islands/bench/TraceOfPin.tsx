@@ -179,21 +179,6 @@ function TraceRow({
   const moved = !running && now ? marksMoved(trace.marks, now) : undefined;
   return (
     <div className="flex flex-col gap-1" role="group" aria-label={`Trace ${trace.name}`}>
-      <input
-        className="field !py-0"
-        aria-label={`Name of the trace ${trace.name}`}
-        maxLength={60}
-        defaultValue={trace.name}
-        key={trace.name}
-        onBlur={(e) => {
-          const name = e.target.value.trim();
-          if (name && name !== trace.name) change(`name ${name}`, { name });
-          else e.target.value = trace.name;
-        }}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-        }}
-      />
       {shown && (
         <TraceLane
           name={trace.name}

@@ -3,6 +3,7 @@ import { call } from '../../data/http';
 import type { ClipView } from '../../data/views';
 import type { ClipEdit } from '../../../server/clips/clips';
 import { editOf, useEditMutation } from '../../data/clip-edits';
+import { useChangeTrace } from '../../data/traces';
 import { Away, Island, useEvents, useProject } from '../../data/queries';
 import { Head, Notice } from '../../components/Head';
 import { clipFacts, encodingLabel } from '../../domain/words';
@@ -38,6 +39,7 @@ function Place({ project }: { project: string }) {
   const [trouble, setTrouble] = useState<string | null>(null),
     [parted, setParted] = useState<Parted | null>(null);
   const sending = useEditMutation(project);
+  const changeTrace = useChangeTrace(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   const edit = (edits: readonly ClipEdit[]) =>
     attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
@@ -190,6 +192,7 @@ function Place({ project }: { project: string }) {
                 onProgressive={(each) =>
                   attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))
                 }
+                onTraceName={(trace, name) => attempt(changeTrace(trace, { name }))}
                 onGaps={(gaps) => attempt(call('POST', `/api/clips/${clip.id}/gaps`, { gaps }))}
                 onCuts={(cutsSaid) => edit([editOf(clip, { cutsSaid })])}
                 onInOut={(inOut) => edit([editOf(clip, { inOut })])}
