@@ -6,6 +6,7 @@ import { eq } from 'drizzle-orm';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { FRAME_ASSETS } from '../../core';
 import { db, tables } from '../database';
+import { itemSubject } from '../database/columns';
 import { framesMade } from '../media/parts';
 import { aProject, clipsIn, useDatabase } from '../testing/database';
 import { assetStates, queueAsset, stopAsset } from './assets';
@@ -75,11 +76,12 @@ describe('the ceiling of assets', () => {
     rmSync(data, { recursive: true, force: true });
   });
 
-  it('takes those used least lately away first, but never the one just made', async () => {
+  /** Finished motion of three clips, used 1, 9 and 60 minutes ago; 100 bytes each. */
+  async function threeMade(project: string): Promise<string[]> {
     vi.stubEnv('WABISABI_DATA', data);
     vi.stubEnv('WABISABI_MOST_ASSETS', '250');
-    const project = await aProject(),
-      all = await clipsIn(project, ['gulls', 'kelp', 'ferry']);
+    await db().delete(derivedAssets);
+    const all = await clipsIn(project, ['gulls', 'kelp', 'ferry']);
     const hashes: string[] = [];
     for (const [i, clip] of all.entries()) {
       await queueAsset(clip, 'motion', 0);
@@ -94,11 +96,48 @@ describe('the ceiling of assets', () => {
         .set({ state: 'done', bytes: 100, used })
         .where(eq(derivedAssets.hash, hash));
     }
+    return hashes;
+  }
+  const left = async () =>
+    (await db().select().from(derivedAssets).where(eq(derivedAssets.state, 'done')))
+      .map((r) => `${r.kind} ${r.hash}`)
+      .sort();
+  const motionOf = (...hashes: (string | undefined)[]) => hashes.map((h) => `motion ${h}`).sort();
+
+  it('takes those used least lately away first, but never the one just made', async () => {
+    const hashes = await threeMade(await aProject());
     // The third is the oldest, but it was just made.
     await makeRoomForAssets({ hash: hashes[2]!, asset: 'motion' });
-    const left = await db().select().from(derivedAssets).where(eq(derivedAssets.state, 'done'));
-    expect(left.map((r) => r.hash).sort()).toEqual([hashes[0], hashes[2]].sort());
+    expect(await left()).toEqual(motionOf(hashes[0], hashes[2]));
     const files = await Promise.all(hashes.map((h) => framesMade(h, 'motion')));
     expect(files.map((f) => f.size)).toEqual([1, 0, 1]);
+  });
+
+  it('leaves what a delivery under way may ask for, and goes on after it', async () => {
+    const project = await aProject(),
+      [recent, older, oldest] = await threeMade(project);
+    const [made] = await db()
+      .insert(tables.deliveries)
+      .values({ projectId: project, format: 'mkv', width: 64, height: 36 })
+      .returning();
+    await db()
+      .insert(tables.deliveryItems)
+      .values({
+        ...{ deliveryId: made!.id, clipName: 'ferry', hash: oldest!, frames: 80 },
+        subject: itemSubject({ encoding: 'srgb' }),
+      });
+    await makeRoomForAssets({ hash: recent!, asset: 'motion' });
+    expect(await left()).toEqual(motionOf(recent, oldest));
+    expect(await framesMade(older!, 'motion')).toHaveProperty('size', 0);
+  });
+
+  it('leaves tracks, however long ago they were used', async () => {
+    const [recent, older, oldest] = await threeMade(await aProject());
+    const track = { hash: oldest!, kind: 'track' as const, method: 'points', of: 'a mark' };
+    await db()
+      .insert(derivedAssets)
+      .values({ ...track, state: 'done', bytes: 1, used: new Date(0) });
+    await makeRoomForAssets({ hash: recent!, asset: 'motion' });
+    expect(await left()).toEqual([...motionOf(recent, older), `track ${oldest}`].sort());
   });
 });

@@ -2,14 +2,14 @@
  * Assets take room up to a ceiling; those used least lately go first, and are made again when asked
  * for.
  */
-import { and, asc, eq, ne, not, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, ne, not, notInArray, sql } from 'drizzle-orm';
 import type { FrameAssetId } from '../../core';
 import { mostAssets } from '../config/settings';
 import { db, tables } from '../database';
 import { bytesTaken, removeParts } from '../media/parts';
-import { assetRow, notifyAll } from './assets';
+import { assetRow, notifyAll, UNDER_WAY } from './assets';
 
-const { derivedAssets } = tables;
+const { deliveryItems, derivedAssets } = tables;
 /** A use is noted at most this often, ms. */
 const NOTED_EVERY = 60_000;
 const noted = new Map<string, number>();
@@ -41,6 +41,13 @@ async function measureOlder(): Promise<void> {
   }
 }
 
+/** Footage of deliveries under way: a frame must find what the frames before it found. */
+const beingDelivered = () =>
+  db()
+    .select({ hash: deliveryItems.hash })
+    .from(deliveryItems)
+    .where(inArray(deliveryItems.state, UNDER_WAY));
+
 /** Removes finished assets until the ceiling is met, but not the one just made. */
 export async function makeRoomForAssets(fresh: {
   readonly hash: string;
@@ -55,10 +62,18 @@ export async function makeRoomForAssets(fresh: {
   const oldest = await db()
     .select()
     .from(derivedAssets)
-    .where(and(eq(derivedAssets.state, 'done'), not(assetRow(fresh.hash, fresh.asset))))
+    .where(
+      and(
+        isMadeAgain,
+        eq(derivedAssets.state, 'done'),
+        not(assetRow(fresh.hash, fresh.asset)),
+        notInArray(derivedAssets.hash, beingDelivered()),
+      ),
+    )
     .orderBy(asc(derivedAssets.used));
   for (const { hash, kind, bytes } of oldest) {
-    if (over <= 0 || kind === 'track') return;
+    if (over <= 0) return;
+    if (kind === 'track') continue;
     // Its row first: a page that asks meanwhile has it made again.
     await db().delete(derivedAssets).where(assetRow(hash, kind));
     await removeParts(hash, kind);

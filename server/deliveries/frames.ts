@@ -1,7 +1,8 @@
 /** The frames of a delivery's item in order, for encoding and for baking. */
 import { and, eq, sql } from 'drizzle-orm';
-import { needsStatistics, samplesFor } from '../../core';
+import { FRAME_ASSET_IDS, needsStatistics, samplesFor } from '../../core';
 import type { Engine } from '../../core/engine';
+import { noteUse } from '../assets/ceiling';
 import { db, tables } from '../database';
 import { myTurn } from '../jobs/turns';
 import { notify } from '../events';
@@ -75,6 +76,8 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
         ? await statisticsFor(engine, place, facts, subject)
         : null,
   };
+  // What renders use goes last where room is made.
+  await Promise.all(FRAME_ASSET_IDS.map((asset) => noteUse(item.hash, asset)));
   const tracks = await openTracks(item.hash, subject.tracks);
   // What is baked ahead is named by what it was made from; an order must be as it was made.
   if (!keeps && Object.keys(subject.tracks).some((trace) => !tracks?.[trace]))
