@@ -115,6 +115,8 @@ describe('a track', () => {
     const rows = readFileSync(table, 'utf8').split('\n');
     expect(rows[0]).toBe('frame,x,y,sure');
     expect(rows[6]).toBe('5,0.2,0.3,1');
+    const { tracks } = await pinsFrom(words(`eyes=${table}`), look);
+    expect(tracks[table]!.places[5]).toEqual([0.2, 0.3, 1]);
   });
 
   it('asks for what it needs in words', async () => {
@@ -126,7 +128,7 @@ describe('a track', () => {
     const other = await cli('trace', '--in', clip, '--mark', '0:1,1', '--out', 'track.txt');
     expect(other.err).toContain('.json or .csv');
     writeFileSync(join(folder, 'none.json'), '{"places": [[1]]}');
-    expect(await refusal(`eyes=${join(folder, 'none.json')}`)).toContain('is no track');
+    expect(await refusal(`eyes=${join(folder, 'none.json')}`)).toContain('it is no track');
     expect(await refusal('eyes=gone.json')).toContain('cannot be read');
   });
 });

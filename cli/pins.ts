@@ -21,7 +21,7 @@ import { measure } from '../server/media/measure';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { Usage, type Words } from './args';
-import { trackIn } from './trace';
+import { trackFile, trackIn } from './trace';
 
 function places(key: string, text: string): PinValue[] {
   const all = text.split(';').map((p) => p.split(',').map(Number));
@@ -153,9 +153,10 @@ export async function pinsFrom(
       );
     if (word === 'plate' && asked.kind !== 'footage')
       throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
-    if (asked.kind === 'point' && text.endsWith('.json')) {
+    const as = asked.kind === 'point' ? trackFile(text) : undefined;
+    if (as) {
       files.push(text);
-      tracks[text] = await trackIn(key, text);
+      tracks[text] = await trackIn(key, text, as);
       pins[key] = [{ trace: text }];
     } else if (asked.kind === 'point') pins[key] = places(key, text);
     else if (asked.kind === 'line') pins[key] = lines(key, text);

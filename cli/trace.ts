@@ -2,8 +2,15 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import type { Option } from 'commander';
-import { type Mark, type Track, type TrackPlace } from '../core';
-import { trackByHand, trackFollowed } from '../core/trace';
+import { type Mark, type Track } from '../core';
+import {
+  TRACK_FILES,
+  trackByHand,
+  type TrackFile,
+  trackFollowed,
+  trackFrom,
+  trackText,
+} from '../core/trace';
 import { cutsOf } from '../server/media/cuts';
 import { leave, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
@@ -36,8 +43,8 @@ function marksFrom(w: Words, frames: number): Mark[] {
 export async function trace(w: Words): Promise<string> {
   const from = needed(w, 'in'),
     out = needed(w, 'out'),
-    as = extname(out).toLowerCase();
-  if (as !== '.json' && as !== '.csv') throw new Usage(`--out ${out} must end in .json or .csv`);
+    as = trackFile(out);
+  if (!as) throw new Usage(`--out ${out} must end in .json or .csv`);
   const place = await placeOf(from);
   try {
     const facts = await probe(from, { place });
@@ -47,7 +54,7 @@ export async function trace(w: Words): Promise<string> {
     const track = w.flags.has('by-hand')
       ? trackByHand(marks, facts.frames, cuts)
       : (await trackFollowed(marks, facts.frames, cuts, sizes.at).finally(sizes.close))!;
-    await writeFile(out, as === '.csv' ? inTable(track) : `${JSON.stringify(track)}\n`);
+    await writeFile(out, trackText(track, as));
     const count = (is: (sure: number) => boolean) =>
       track.places.filter((p) => is(p?.[2] ?? 0)).length;
     const [sure, unsure, lost] = [
@@ -60,22 +67,14 @@ export async function trace(w: Words): Promise<string> {
     await leave(place);
   }
 }
-const inTable = ({ places }: Track): string =>
-  ['frame,x,y,sure', ...places.map((p, f) => [f, ...(p ?? ['', '', 0])].join(','))].join('\n') +
-  '\n';
-
-const isPlace = (p: unknown): p is TrackPlace | null =>
-  p === null || (Array.isArray(p) && p.length === 3 && p.every((v) => Number.isFinite(v)));
-/** A track from a file that `trace` wrote as JSON. Throws `Usage`. */
-export async function trackIn(key: string, file: string): Promise<Track> {
-  let read: unknown;
+/** How a file holds a track, by its ending; undefined if it holds none. */
+export const trackFile = (file: string): TrackFile | undefined =>
+  TRACK_FILES.find((ending) => ending === extname(file).toLowerCase());
+/** A track from a file that `trace` wrote, or another program. Throws `Usage`. */
+export async function trackIn(key: string, file: string, as: TrackFile): Promise<Track> {
   try {
-    read = JSON.parse(await readFile(file, 'utf8'));
+    return trackFrom(await readFile(file, 'utf8'), as);
   } catch (e) {
-    throw new Usage(`--pin ${key}: ${file} cannot be read as a track (${(e as Error).message})`);
+    throw new Usage(`--pin ${key}: ${file} cannot be read as a track: ${(e as Error).message}`);
   }
-  const { places } = (read ?? {}) as { places?: unknown };
-  if (!Array.isArray(places) || !places.every(isPlace))
-    throw new Usage(`--pin ${key}: ${file} is no track: write one with the command trace`);
-  return { places };
 }

@@ -4,6 +4,7 @@
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { lookSchema, type Parameter, STEPS } from '../core';
+import { trackSchema } from '../core/trace';
 
 const range = (p: Parameter): string =>
   p.kind === 'number'
@@ -33,6 +34,7 @@ ${s.parameters.map((p) => `| ${p.label} (\`${p.id}\`) | ${p.kind} | ${range(p)} 
 const made: readonly (readonly [string, string])[] = [
   ['docs/steps.md', steps],
   ['docs/look.schema.json', `${JSON.stringify(lookSchema(), null, 1)}\n`],
+  ['docs/track.schema.json', `${JSON.stringify(trackSchema(), null, 1)}\n`],
 ];
 if (process.argv.includes('--check')) {
   const lacking = STEPS.filter((s) => !existsSync(`docs/steps/${s.id}.jpg`)).map((s) => s.id);

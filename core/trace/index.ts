@@ -14,6 +14,7 @@ export {
   sizesOf,
   type Spot,
 } from './points';
+export { TRACK_FILES, type TrackFile, trackFrom, trackSchema, trackText } from './track-file';
 export {
   type BareMark,
   type Mark,
