@@ -145,19 +145,23 @@ export async function* shown(
       dials,
       partsIn(join(tmpdir(), 'wabisabi', MOTION_METHOD, footage.hash), 'motion'),
     );
-    const length = lengthOf(underLook(spec, look, dials));
-    for (let frame = first; frame <= Math.min(length - 1, first + count - 1); frame++) {
-      const planes = renderFrame(engine, await reader.at(frame), frame, spec);
-      const n = width * height,
-        rgb = Buffer.alloc(n * 3);
-      for (let i = 0; i < n; i++) {
-        rgb[i * 3] = planes[2 * n + i]!;
-        rgb[i * 3 + 1] = planes[i]!;
-        rgb[i * 3 + 2] = planes[n + i]!;
+    try {
+      const length = lengthOf(underLook(spec, look, dials));
+      for (let frame = first; frame <= Math.min(length - 1, first + count - 1); frame++) {
+        const planes = renderFrame(engine, await reader.at(frame), frame, spec);
+        const n = width * height,
+          rgb = Buffer.alloc(n * 3);
+        for (let i = 0; i < n; i++) {
+          rgb[i * 3] = planes[2 * n + i]!;
+          rgb[i * 3 + 1] = planes[i]!;
+          rgb[i * 3 + 2] = planes[n + i]!;
+        }
+        yield rgb;
       }
-      yield rgb;
+    } finally {
+      // Also where only the first of the frames is taken.
+      await reader.close();
     }
-    await reader.close();
   } finally {
     await leave(place);
   }
