@@ -28,14 +28,18 @@ export type Side = ValueOf<typeof SIDES>;
 
 /** Distance from its edge, in shares of the frame's height. */
 export function fromEdge(side: Side, x: number, y: number, aspect: number): number {
-  const far = {
-    left: x * aspect,
-    right: (1 - x) * aspect,
-    'both-sides': Math.min(x, 1 - x) * aspect,
-    top: y,
-    bottom: 1 - y,
-  };
-  return far[side];
+  switch (side) {
+    case 'left':
+      return x * aspect;
+    case 'right':
+      return (1 - x) * aspect;
+    case 'both-sides':
+      return Math.min(x, 1 - x) * aspect;
+    case 'top':
+      return y;
+    case 'bottom':
+      return 1 - y;
+  }
 }
 
 const PARAMETERS = [
