@@ -96,12 +96,15 @@ test('playing stays within its loop, goes on with the sound, and the hero fills 
   await page.goto(`/p/${project}/bench?look=${await brightLook(page, 'Plays')}`);
   await parked(page);
   await expect(page.getByRole('button', { name: 'Sound is on' })).toBeVisible();
-  const sound = await page.request.get(
-    await page.evaluate(
+  // The button is there before the sound is.
+  const fetched = () =>
+    page.evaluate(
       () =>
-        performance.getEntriesByType('resource').find((e) => e.name.endsWith('sound.webm'))!.name,
-    ),
-  );
+        performance.getEntriesByType('resource').find((e) => e.name.endsWith('sound.webm'))?.name ??
+        '',
+    );
+  await expect.poll(fetched).toContain('sound.webm');
+  const sound = await page.request.get(await fetched());
   expect(sound.headers()['content-type']).toBe('audio/webm');
   await goTo(page, 10);
   await page.keyboard.press('[');
