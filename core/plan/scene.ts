@@ -84,7 +84,9 @@ export function evaluationAfter({ look, clip, dials }: Scene, after = 0): Evalua
     frame: frame + after,
     content,
     aspect: bedrock.width / bedrock.height,
-    followed: clip.followed && ((at) => clip.followed!.after(at - frame)),
+    // Between frames as far as was said, which a difference of frames would round.
+    followed:
+      clip.followed && ((at) => clip.followed!.after(at === frame + after ? after : at - frame)),
   });
 }
 

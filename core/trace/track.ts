@@ -98,15 +98,19 @@ export async function trackFollowed(
   const found = new Map<number, { readonly spot: FollowedSpot; readonly from: Mark }[]>();
   // All ways forwards first, in order, so that footage is read through once each way.
   const inReading = [...ways.filter((w) => w.by > 0), ...ways.filter((w) => w.by < 0).reverse()];
-  const bare = new Map<number, BareMark>();
+  const bare = new Map<number, BareMark>(),
+    judged = new Set<Mark>();
   let width = 1,
     height = 1;
   for (const { mark, by, end } of inReading) {
     if (mark.frame === end) continue;
     const start = await sizes(mark.frame);
     ({ width, height } = start[0]!);
-    const seen = followable(start, { x: mark.x * width, y: mark.y * height });
-    if (!seen.is) bare.set(mark.frame, bareAt(mark, seen.nearest, { width, height }));
+    if (!judged.has(mark)) {
+      judged.add(mark);
+      const { is, nearest } = followable(start, { x: mark.x * width, y: mark.y * height });
+      if (!is) bare.set(mark.frame, bareAt(mark, nearest, { width, height }));
+    }
     const follower = new Follower(start, { x: mark.x * width, y: mark.y * height });
     for (let f = mark.frame + by; by > 0 ? f <= end : f >= end; f += by) {
       const spot = follower.next(await sizes(f));

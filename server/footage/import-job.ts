@@ -205,8 +205,10 @@ interface Read {
 async function again(job: Import, wanted: Again, say: Reporter): Promise<Read> {
   const source = await originalOf(wanted.hash);
   if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
-  if (wanted.made === 'sequence')
-    return { path: inData(source.file), rate: source.facts.rate, sequence: wanted };
+  if (wanted.made === 'sequence') {
+    const { gaps, sizes } = wanted;
+    return { path: inData(source.file), rate: source.facts.rate, sequence: { gaps, sizes } };
+  }
   const to = inData(join('incoming', job.id, 'progressive.mkv'));
   const place = await storedPlace(source.file, source.facts);
   await makeProgressive(

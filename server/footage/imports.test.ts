@@ -69,6 +69,7 @@ describe('a folder that lacks pictures', () => {
       1,
       'black',
     ]);
+    expect(black.footage.facts.sequence).toEqual({ gaps: 'black', sizes: 'fit' });
     expect(black.id).not.toBe(held.id);
     const values = await Promise.all(
       [held, black].map(async ({ hash }) => {

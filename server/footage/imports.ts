@@ -101,7 +101,7 @@ export async function importGaps(
   const { sequence = USUAL_SEQUENCE, gaps: lacking = 0 } = clip.footage.facts;
   if (lacking === 0) return null;
   const suffix = gaps === 'black' ? 'with black' : 'held';
-  return importAgain(clip, suffix, { made: 'sequence', hash: clip.hash, ...sequence, gaps });
+  return importAgain(clip, suffix, { ...sequence, made: 'sequence', hash: clip.hash, gaps });
 }
 
 /** Hands an upload to a worker; false if it has started already, undefined if there is none. */

@@ -196,11 +196,15 @@ const isSame = (a: PinAsk, b: PinAsk): boolean => a.key === b.key && a.kind === 
 function byPin(
   asked: readonly Asked[],
 ): { readonly pin: PinAsk; readonly clips: ClipView[]; readonly rows: Asked[] }[] {
-  const pins = asked.filter((a, i) => asked.findIndex((b) => isSame(a.pin, b.pin)) === i);
-  return pins.map(({ pin }) => {
-    const rows = asked.filter((a) => isSame(a.pin, pin));
-    return { pin, clips: rows.map((r) => r.clip), rows };
-  });
+  const groups = new Map<string, { pin: PinAsk; clips: ClipView[]; rows: Asked[] }>();
+  for (const row of asked) {
+    const name = `${row.pin.kind} ${row.pin.key}`,
+      group = groups.get(name) ?? { pin: row.pin, clips: [], rows: [] };
+    groups.set(name, group);
+    group.clips.push(row.clip);
+    group.rows.push(row);
+  }
+  return [...groups.values()];
 }
 
 interface SettingProps {

@@ -51,7 +51,7 @@ export function PlatesDealt({ pin, clips, project, onDeal }: Props) {
           setChosen([]);
         }}
       >
-        {chosen.length > 1 ? `deal out to ${clips.length} clips` : `set for ${clips.length} clips`}
+        {chosen.length > 1 ? 'deal out to' : 'set for'} {dealt.length || clips.length} clips
       </button>
     </section>
   );
