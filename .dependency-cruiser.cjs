@@ -6,7 +6,7 @@ const LAYERS = [
   ['kernel'],
   ['graph'],
   ['image', 'parameters', 'engine', 'tape'],
-  ['time', 'delivery'],
+  ['time', 'delivery', 'places'],
   ['film', 'trace'],
   ['assets'],
   ['steps'],

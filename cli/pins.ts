@@ -1,5 +1,6 @@
 /** Pins given on the command line, and other facts that a look needs about the footage. */
 import {
+  asksPlace,
   type InOut,
   BEYOND,
   type ClipPins,
@@ -9,6 +10,8 @@ import {
   type LookDocument,
   needsStatistics,
   type PinValue,
+  type PlaceKindId,
+  placesFor,
   type PlatePoints,
   type Reframe,
   type Track,
@@ -21,23 +24,21 @@ import { measure } from '../server/media/measure';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { Usage, type Words } from './args';
+import { placeFrom, placeWords } from './places';
 import { trackFile, trackIn } from './trace';
 
-function places(key: string, text: string): PinValue[] {
-  const all = text.split(';').map((p) => p.split(',').map(Number));
-  if (all.some((p) => p.length !== 2 || p.some((v) => !Number.isFinite(v))))
-    throw new Usage(
-      `--pin ${key} must be like 31.5,40 (per cent across and down), several parted by ;`,
-    );
-  return all.map(([x, y]) => ({ x: x! / 100, y: y! / 100 }));
-}
-function lines(key: string, text: string): PinValue[] {
-  const all = text.split(';').map((p) => p.split(',').map((v) => Number(v) / 100));
-  if (all.some((p) => p.length !== 4 || p.some((v) => !Number.isFinite(v))))
-    throw new Usage(
-      `--pin ${key} must be like 10,60,90,40 (per cent across and down of a line's two ends), several parted by ;`,
-    );
-  return all.map(([x, y, x2, y2]) => ({ x: x!, y: y!, x2: x2!, y2: y2! }));
+function places(key: string, text: string, kinds: readonly PlaceKindId[]): PinValue[] {
+  const all = text.split(';').map((one) => {
+    for (const kind of kinds) {
+      const place = placeFrom(kind, one);
+      if (place) return place;
+    }
+    return undefined;
+  });
+  if (all.every((p) => p !== undefined)) return all;
+  throw new Usage(
+    `--pin ${key} must be ${kinds.map(placeWords).join(', or ')}; several are parted by ;`,
+  );
 }
 
 function cues(key: string, text: string): PinValue[] {
@@ -125,8 +126,8 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 }
 
 /**
- * Values of the look's pins: places (`eyes=31.5,40;62,41` is two places, in per cent across and
- * down) or tracks (`sun=track.json`), cues, and other footage, with the files it is read from.
+ * Values of the look's pins: places (`eyes=31.5,40;62,41` is two points, in per cent across and
+ * down; lines, ovals and outlines likewise) or tracks (`sun=track.json`), cues, and other footage, with the files it is read from.
  * Throws `Usage`.
  */
 export async function pinsFrom(
@@ -154,13 +155,15 @@ export async function pinsFrom(
       );
     if (word === 'plate' && asked.kind !== 'footage')
       throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
-    const as = asked.kind === 'point' ? trackFile(text) : undefined;
+    const kinds = placesFor(asked.kind);
+    const as = kinds.length > 0 ? trackFile(text) : undefined;
     if (as) {
       files.push(text);
       tracks[text] = await trackIn(key, text, as);
       pins[key] = [{ trace: text }];
-    } else if (asked.kind === 'point') pins[key] = places(key, text);
-    else if (asked.kind === 'line') pins[key] = lines(key, text);
+    } else if (asksPlace(asked.kind)) pins[key] = places(key, text, kinds);
+    else if (asked.kind === 'matte' && kinds.some((k) => placeFrom(k, text)))
+      pins[key] = places(key, text, kinds);
     else if (asked.kind === 'cue') pins[key] = cues(key, text);
     else {
       const [value, other, file] = await footage(key, text, word === 'plate');

@@ -2,7 +2,15 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import type { Option } from 'commander';
-import { type Mark, type Track } from '../core';
+import {
+  isPlaceKindId,
+  type Mark,
+  PLACE_KIND_IDS,
+  type PlaceKindId,
+  sureOf,
+  type TraceGiven,
+  type Track,
+} from '../core';
 import {
   TRACK_FILES,
   trackByHand,
@@ -12,30 +20,33 @@ import {
   trackText,
 } from '../core/trace';
 import { cutsOf } from '../server/media/cuts';
-import { leave, placeOf } from '../server/media/place';
+import type { Footage } from '../server/media/footage';
+import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { sizesIn } from '../server/media/tracks';
 import { flag, needed, Usage, value, type Words } from './args';
+import { placeFrom, placeWords } from './places';
 
 /** Options of `trace`. */
 export const TRACE_OPTIONS: readonly Option[] = [
   value('in', 'file', 'a video, a picture or a folder of pictures'),
+  value('kind', 'kind', `what is marked: ${PLACE_KIND_IDS.join(', ')}; a point without`),
   value('mark', 'frame:x,y', 'a place on a frame, in per cent across and down; several marks'),
   flag('by-hand', 'straight from mark to mark; otherwise what lies under them is followed'),
   value('out', 'file', 'the track, as .json or .csv'),
 ];
 
-function marksFrom(w: Words, frames: number): Mark[] {
+function marksFrom(w: Words, kind: PlaceKindId, frames: number): Mark[] {
   const all = w.flags.get('mark') ?? [];
   if (all.length === 0) throw new Usage('--mark is missing: say where it is, like 32:31.5,40');
   return all.map((text) => {
-    const [, frame, x, y] = /^(\d+):(-?[\d.]+),(-?[\d.]+)$/.exec(text) ?? [];
-    const mark = { frame: Number(frame), x: Number(x) / 100, y: Number(y) / 100 };
-    if (![mark.frame, mark.x, mark.y].every(Number.isFinite))
-      throw new Usage(`--mark ${text} must be like 32:31.5,40 (frame, per cent across and down)`);
-    if (mark.frame >= frames)
+    const [, at, words = ''] = /^(\d+):(.*)$/.exec(text) ?? [];
+    const frame = Number(at),
+      place = at === undefined ? undefined : placeFrom(kind, words);
+    if (!place) throw new Usage(`--mark ${text} must be a frame, a colon, and ${placeWords(kind)}`);
+    if (frame >= frames)
       throw new Usage(`--mark ${text}: the footage has the frames 0 to ${frames - 1}`);
-    return mark;
+    return { frame, ...place };
   });
 }
 
@@ -45,18 +56,23 @@ export async function trace(w: Words): Promise<string> {
     out = needed(w, 'out'),
     as = trackFile(out);
   if (!as) throw new Usage(`--out ${out} must end in .json or .csv`);
+  const kind = w.flags.get('kind')?.at(-1) ?? 'point';
+  if (!isPlaceKindId(kind))
+    throw new Usage(`--kind ${kind} must be one of ${PLACE_KIND_IDS.join(', ')}`);
   const place = await placeOf(from);
   try {
     const facts = await probe(from, { place });
-    const marks = marksFrom(w, facts.frames),
-      cuts = await cutsOf(place, facts);
-    const sizes = sizesIn(place, facts);
+    const given = {
+      kind,
+      marks: marksFrom(w, kind, facts.frames),
+      cuts: await cutsOf(place, facts),
+    };
     const track = w.flags.has('by-hand')
-      ? trackByHand(marks, facts.frames, cuts)
-      : (await trackFollowed(marks, facts.frames, cuts, sizes.at).finally(sizes.close))!;
-    await writeFile(out, trackText(track, as));
+      ? trackByHand(given, facts.frames)
+      : await followedIn(place, facts, given);
+    await writeFile(out, textOf(track, as));
     const count = (is: (sure: number) => boolean) =>
-      track.places.filter((p) => is(p?.[2] ?? 0)).length;
+      track.places.filter((p) => is(sureOf(p))).length;
     const [sure, unsure, lost] = [
       count((s) => s >= 1),
       count((s) => s > 0 && s < 1),
@@ -65,6 +81,21 @@ export async function trace(w: Words): Promise<string> {
     return `${track.places.length} frames: sure on ${sure}, unsure on ${unsure}, lost on ${lost}`;
   } finally {
     await leave(place);
+  }
+}
+async function followedIn(
+  place: Place,
+  facts: Footage,
+  given: Omit<TraceGiven, 'follow'>,
+): Promise<Track> {
+  const sizes = sizesIn(place, facts);
+  return (await trackFollowed(given, facts.frames, sizes.at).finally(sizes.close))!;
+}
+function textOf(track: Track, as: TrackFile): string {
+  try {
+    return trackText(track, as);
+  } catch (e) {
+    throw new Usage(`--out: ${(e as Error).message}`);
   }
 }
 /** How a file holds a track, by its ending; undefined if it holds none. */

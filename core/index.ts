@@ -5,6 +5,7 @@
 export * from './parameters';
 export * from './graph';
 export * from './assets';
+export * from './places';
 export * from './clip';
 export * from './compositing';
 export * from './look';
@@ -19,7 +20,16 @@ export {
 } from './mattes';
 export * from './image';
 export * from './plan';
-export { type Mark, MARKED, placeOn, type Track, type TrackPlace } from './trace';
+export {
+  kindOfTrace,
+  type Mark,
+  MARKED,
+  placeOn,
+  sureOf,
+  type TraceGiven,
+  type Track,
+  type TrackPlace,
+} from './trace';
 export * from './measure';
 export * from './decisions';
 export * from './delivery';

@@ -14,7 +14,7 @@ import {
   type LookDocument,
   needsStatistics,
   type PinValue,
-  type PlacePin,
+  type PlaceValue,
   underLook,
 } from '../core';
 import { MOTION_METHOD } from '../core/trace';
@@ -41,7 +41,7 @@ const truthOf = (file: string): string =>
  * Where the demo's one face is, as shares of its picture; on other clips points lie in the middle.
  */
 const FACES: Readonly<
-  Record<string, { readonly face: PlacePin; readonly eyes: readonly PlacePin[] }>
+  Record<string, { readonly face: PlaceValue; readonly eyes: readonly PlaceValue[] }>
 > = {
   'singer-close': {
     face: { x: 0.46, y: 0.5 },

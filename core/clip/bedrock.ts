@@ -15,7 +15,7 @@ import {
 import { type Balance, balanced, balancedCodes } from './balance';
 import type { PlatePoints } from './description';
 import type { Size } from './look-frame';
-import { type ClipPins, pointsInFrame, type PointsInFrame, type TracedPlace } from './pins';
+import { type ClipPins, placesInFrame, type PlacesInFrame, type TracedPlace } from './pins';
 
 /** How a clip's code values become a picture in the look frame. */
 export interface ClipPicture {
@@ -33,14 +33,14 @@ export interface ClipPicture {
   readonly plate?: PlatePoints | null | undefined;
 }
 
-/** The clip's point and line pins as places in the look frame, for a frame of this size. */
-export const pointsOf = (
+/** The places that the clip's pins set, in the look frame, for a frame of this size. */
+export const placesOf = (
   format: Pick<FrameFormat, 'width' | 'height'>,
   clip: ClipPicture,
   { width, height }: Size,
   traced?: TracedPlace,
-): PointsInFrame =>
-  pointsInFrame(
+): PlacesInFrame =>
+  placesInFrame(
     clip.pins ?? {},
     {
       clip: [format.width * clip.pixelAspect, format.height],

@@ -3,7 +3,7 @@
  * the bedrock (a decoded frame in the look's frame, balanced).
  */
 export { balanced, type Balance, balanceValues, greyUnder } from './balance';
-export { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
+export { bedrockOf, type ClipPicture, placesOf } from './bedrock';
 export * from './description';
 export * from './footage';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './lift-gamma-gain';

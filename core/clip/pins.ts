@@ -1,28 +1,19 @@
 /** Pins: what a clip supplies where a look asks for it, and where their places lie in a frame. */
-import { type Fit, type Framing, frameFit, type Reframe } from '../image';
-import type { Line, Point } from '../parameters';
+import type { Fit, Framing, Reframe } from '../image';
+import { inFrame, type PlaceInFrame, type PlaceValue } from '../places';
 import type { Balance } from './balance';
 
 /**
- * A value of a pin. An instant is a frame of the clip, counted from its first. A place is in shares
- * of the clip's own picture, from its upper left corner. A line is given by its two ends. Footage
- * is another clip. A trace says a place for every frame.
+ * A value of a pin. An instant is a frame of the clip, counted from its first. A place lies in the
+ * clip's own picture. Footage is another clip. A trace says a place for every frame.
  */
-export type PinValue = { readonly frame: number } | PlacePin | LinePin | FootagePin | TracePin;
-/** A place in shares of the clip's picture. */
-export interface PlacePin {
-  readonly x: number;
-  readonly y: number;
-}
-/** A line from (x, y) to (x2, y2), in shares of the clip's picture. */
-export interface LinePin extends PlacePin {
-  readonly x2: number;
-  readonly y2: number;
-}
+export type PinValue = { readonly frame: number } | PlaceValue | FootagePin | TracePin;
 /** A place that a trace of the footage says, frame by frame; `trace` is its id. */
 export interface TracePin {
   readonly trace: string;
 }
+/** Whether a value is a place of the clip's picture. */
+export const isPlacePin = (v: PinValue): v is PlaceValue => 'x' in v || 'nodes' in v;
 /**
  * Another clip of the project, by its content hash: the frame of it that is shown at a given moment
  * of the host clip, and the speed it then plays at (its seconds per second of the host).
@@ -67,36 +58,26 @@ export type Beyond = (typeof BEYOND)[number];
 /** A clip's pins by key. One key serves every look that asks for it. */
 export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 
-/** Point and line pins as places in the look frame, in shares. */
-export type PointsInFrame = Readonly<Record<string, readonly (Point | Line)[]>>;
-/** Converts a place in the clip's picture to a place in the frame; both in shares. */
-export function placeInFrame([x, y]: Point, framing: Framing): Point {
-  const { size, middle } = frameFit(framing);
-  return [0.5 + (x - middle[0]) * size[0], 0.5 + (y - middle[1]) * size[1]];
-}
-/** Converts a place in the frame to a place in the clip's picture; both in shares. */
-export function placeInClip([x, y]: Point, framing: Framing): Point {
-  const { size, middle } = frameFit(framing);
-  return [middle[0] + (x - 0.5) / size[0], middle[1] + (y - 0.5) / size[1]];
-}
+/** Pins of places as places in the look frame. */
+export type PlacesInFrame = Readonly<Record<string, readonly PlaceInFrame[]>>;
 /** Where a trace lies in the clip's picture at a moment; undefined if it is not known. */
-export type TracedPlace = (trace: string) => PlacePin | undefined;
-const MIDDLE: PlacePin = { x: 0.5, y: 0.5 };
+export type TracedPlace = (trace: string) => PlaceValue | undefined;
+const MIDDLE: PlaceValue = { x: 0.5, y: 0.5 };
 /**
- * All point and line pins of a clip as places in the frame. Pins of other kinds are left out; a
- * trace of which nothing is known lies in the middle.
+ * All places that a clip's pins set, in the frame. Pins of other kinds are left out; a trace of
+ * which nothing is known lies in the middle.
  */
-export const pointsInFrame = (
+export const placesInFrame = (
   pins: ClipPins,
   framing: Framing,
   traced: TracedPlace = () => undefined,
-): PointsInFrame =>
+): PlacesInFrame =>
   Object.fromEntries(
     Object.entries(pins).map(([key, all]) => [
       key,
       all.flatMap((p) => {
         const at = 'trace' in p ? (traced(p.trace) ?? MIDDLE) : p;
-        return 'x' in at ? [inFrame(at, framing)] : [];
+        return isPlacePin(at) ? [inFrame(at, framing)] : [];
       }),
     ]),
   );
@@ -109,7 +90,3 @@ export const tracesNamed = (pins: ClipPins | undefined, keys: readonly string[])
     keys.flatMap((key) => (pins?.[key] ?? []).flatMap((p) => ('trace' in p ? [p.trace] : []))),
   ),
 ];
-const inFrame = (p: PlacePin | LinePin, framing: Framing): Point | Line => {
-  const from = placeInFrame([p.x, p.y], framing);
-  return 'x2' in p ? [...from, ...placeInFrame([p.x2, p.y2], framing)] : from;
-};

@@ -14,6 +14,7 @@ import {
 } from 'class-validator';
 import { type Fit, FITS } from '../image';
 import type { Colour } from '../parameters';
+import { isPlaceValue } from '../places';
 import { CDL_SPACES, type CdlSpace } from '../steps';
 import { BEYOND, type Beyond, type PinValue } from './pins';
 
@@ -56,7 +57,6 @@ export class ReframeNumbers {
 }
 const isUuid = (v: unknown): boolean =>
   typeof v === 'string' && /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(v);
-const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
 const hasOnly = (v: object, ...keys: string[]): boolean =>
   Object.keys(v).length === keys.length && keys.every((k) => k in v);
 const isKind = (v: unknown, Kind: new () => object): boolean =>
@@ -80,14 +80,13 @@ const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
   reframe: (v) => isKind(v, ReframeNumbers),
   at: isMoment,
 };
-/** Whether a value is a valid pin: a frame, a place, a line, a trace, or footage with start and speed. */
+/** Whether a value is a valid pin: a frame, a place, a trace, or footage with start and speed. */
 export const isPinValue = (v: unknown): v is PinValue => {
   if (typeof v !== 'object' || v === null) return false;
-  const { frame, x, y, x2, y2, hash, start, speed } = v as Record<string, unknown>;
+  const { frame, hash, start, speed } = v as Record<string, unknown>;
   if (hasOnly(v, 'trace')) return isUuid((v as { trace: unknown }).trace);
   if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
-  if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
-  if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);
+  if (isPlaceValue(v)) return true;
   const more = Object.keys(MORE).filter((key) => key in v);
   if (
     !hasOnly(v, 'hash', 'start', 'speed', ...more) ||

@@ -84,3 +84,23 @@ export function sinTurnsd(x: number): number {
 }
 /** Cosine of an angle in turns. */
 export const cosTurnsd = (x: number): number => sinTurnsd(x + 0.25);
+
+/** Halvings of an angle before its series, and terms of that: together within 2⁻⁵³ of a turn. */
+const HALVINGS = 3,
+  TERMS = 9;
+/**
+ * The direction of (x, y) in turns, −½…½, clockwise where y goes down; 0 for no direction. By
+ * Gregory's series after halving the angle (tan ½a = t ÷ (1 + √(1 + t²))).
+ */
+export function turnsd(x: number, y: number): number {
+  const [w, h] = [Math.abs(x), Math.abs(y)];
+  if (w === 0 && h === 0) return 0;
+  let t = Math.min(w, h) / Math.max(w, h);
+  for (let i = 0; i < HALVINGS; i++) t /= 1 + Math.sqrt(1 + t * t);
+  let sum = 0;
+  for (let n = TERMS - 1; n >= 0; n--) sum = 1 / (2 * n + 1) - t * t * sum;
+  const eighth = (t * sum * (1 << HALVINGS)) / (2 * Math.PI),
+    quarter = h > w ? 0.25 - eighth : eighth,
+    half = x < 0 ? 0.5 - quarter : quarter;
+  return y < 0 ? -half : half;
+}

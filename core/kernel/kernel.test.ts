@@ -26,6 +26,7 @@ import {
   smoothstep,
   toFloat,
   toInt,
+  turnsd,
   unit,
 } from '.';
 import { Engine } from '../engine';
@@ -242,4 +243,17 @@ it('numbers and whole numbers are not computed with as if they were the other', 
     expect(() => iadd(param(0), 1)).toThrow('iadd takes whole numbers alone');
     expect(toFloat(iadd(column(), 1)).sub(1).type).toBe('f32');
   });
+});
+
+it('directions in turns are those of the arc tangent, to the last bits', () => {
+  const number = fc.double({ min: -1e6, max: 1e6, noNaN: true });
+  fc.assert(
+    fc.property(number, number, (x, y) => {
+      expect(turnsd(x, y)).toBeCloseTo(
+        x === 0 && y === 0 ? 0 : Math.atan2(y, x) / (2 * Math.PI),
+        14,
+      );
+    }),
+  );
+  expect([turnsd(0, 0), turnsd(1, 0), turnsd(0, 1), turnsd(-1, 0)]).toEqual([0, 0, 0.25, 0.5]);
 });

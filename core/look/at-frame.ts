@@ -1,5 +1,6 @@
 /** What is known of a frame when a look is resolved at it. */
-import type { Line, Parameter, ParameterValue, Point } from '../parameters';
+import type { Parameter, ParameterValue } from '../parameters';
+import type { PlaceInFrame } from '../places';
 import type { FrameIndex } from '../time';
 import type { DialValues, InstantUse, PinSetting, SpanUse } from './document';
 
@@ -13,11 +14,11 @@ export interface Evaluation {
   /** How far something with this span acts, 0…1; 1 without a span. */
   readonly level: (span: SpanUse | undefined) => number;
   /**
-   * The place of a followed pin in the look frame, in shares, by its number among several: at this
+   * The place of a followed pin in the look frame, by its number among several: at this
    * frame, or at an instant of the clip.
    */
   readonly placeOf?:
-    ((pin: string, nth: number, once?: PinSetting['once']) => Point | Line | undefined) | undefined;
+    ((pin: string, nth: number, once?: PinSetting['once']) => PlaceInFrame | undefined) | undefined;
   /** The frame of an instant in the whole clip; the clip's first frame without an instant. */
   readonly frameOf: (at: InstantUse | undefined) => FrameIndex;
 }

@@ -4,48 +4,46 @@ import {
   type ClipPins,
   type FootagePin,
   inOutOf,
-  type PinValue,
-  pointsInFrame,
-  type PointsInFrame,
+  placesInFrame,
+  type PlacesInFrame,
 } from '../clip';
 import type { Framing } from '../image';
 import { Remembered } from '../kernel';
-import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
+import { matteOf } from '../mattes';
+import type { Ellipse, Line, Path, Point } from '../parameters';
+import { kindInFrame, type PlaceInFrame } from '../places';
 import { pinNamed } from './bindings';
+import { valueAt } from './bindings/pin';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
+import { answeredBy, answers, asksPlace } from './pin-kinds';
 import { mapLayers, mapSettings, needsHue } from './settings';
-
-/** The line of a clip that has not set it: level, through the middle. */
-const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
 
 /** The pins that a look asks for and the clip has not set. */
 export const lackingPins = (look: Asking, pins: ClipPins): PinAsk[] =>
   (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => answers(p, kind)));
-const NEEDS = {
-  cue: 'frame',
-  line: 'x2',
-  matte: 'hash',
-  footage: 'hash',
-} as const satisfies Record<Exclude<PinAsk['kind'], 'point'>, string>;
-/** Whether a value is of the requested kind; a line is not a point. */
-const answers = (p: PinValue, kind: PinAsk['kind']): boolean =>
-  kind === 'point' ? 'trace' in p || ('x' in p && !('x2' in p)) : NEEDS[kind] in p;
-
 /**
- * The points and lines that a look asks for and the clip has set outside the visible frame (cropped
- * by filling it, say).
+ * The places that a look asks for and the clip has set outside the visible frame (cropped by
+ * filling it, say). What reaches beyond the frame lies where its middle does.
  */
 export const pinsOutside = (look: Asking, pins: ClipPins, framing: Framing): PinAsk[] => {
-  const points = pointsInFrame(pins, framing);
-  const inside = (x: number, y: number) => x >= 0 && x <= 1 && y >= 0 && y <= 1;
-  // A line may end outside the frame if its middle lies inside.
-  const seen = ([x, y, x2 = x, y2 = y]: Point | Line) => inside((x + x2) / 2, (y + y2) / 2);
+  const places = placesInFrame(pins, framing);
   return (look.pins ?? []).filter(
-    ({ key, kind }) =>
-      (kind === 'point' || kind === 'line') && points[key]?.some((place) => !seen(place)),
+    ({ key, kind }) => asksPlace(kind) && places[key]?.some((place) => !isInside(middleOf(place))),
   );
 };
+const isInside = ([x, y]: Point): boolean => x >= 0 && x <= 1 && y >= 0 && y <= 1;
+/** The middle of a place in the frame; of an outline, that of its nodes. */
+function middleOf(place: PlaceInFrame): Point {
+  const kind = kindInFrame(place);
+  if (kind === 'outline') {
+    const nodes = place as Path,
+      sum = (axis: 0 | 1): number => nodes.reduce((all, n) => all + n[axis], 0) / nodes.length;
+    return [sum(0), sum(1)];
+  }
+  const [x, y, x2, y2] = place as Line;
+  return kind === 'line' ? [(x + x2) / 2, (y + y2) / 2] : [x, y];
+}
 
 /**
  * The frame of the footage at the first cue that a look asks for and the clip has set. Default: the
@@ -67,22 +65,23 @@ export function cueFrame(
 
 /** Places of pins, and the pins whose places are known only at each frame. */
 interface Places {
-  readonly points: PointsInFrame;
+  readonly places: PlacesInFrame;
   readonly followed: ReadonlySet<string>;
+  readonly kinds: ReadonlyMap<string, PinAsk['kind']>;
 }
 /** Settings once per place of the pin that has the most places among those they are bound to. */
 function atPlaces(
   parameters: Record<string, Setting>,
-  { points, followed }: Places,
+  { places, followed, kinds }: Places,
 ): Record<string, Setting>[] {
   const settings = Object.entries(parameters);
   const counts = settings.flatMap(([, s]) => {
     const pin = pinNamed(s);
-    return pin === undefined ? [] : [points[pin]?.length ?? 0];
+    return pin === undefined ? [] : [places[pin]?.length ?? 0];
   });
   if (counts.length === 0) return [parameters];
-  const place = (pin: string, i: number): Point | Line =>
-    points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
+  const place = (pin: string, i: number): PlaceInFrame | undefined =>
+    places[pin]?.[Math.min(i, places[pin].length - 1)];
   return Array.from({ length: Math.max(1, ...counts) }, (_, i) =>
     Object.fromEntries(
       settings.map(([id, s]) => [
@@ -91,29 +90,39 @@ function atPlaces(
           ? s
           : followed.has(s.pin)
             ? { ...s, nth: i }
-            : bound(s.shape, place(s.pin, i)),
+            : { value: valueAt(s, place(s.pin, i), kinds.get(s.pin)) },
       ]),
     ),
   );
 }
-/** A setting bound to a place: the point or line itself, or a shape centred on it. */
-const bound = (shape: Ellipse | undefined, place: Point | Line): Setting => ({
-  value: shape ? [place[0], place[1], shape[2], shape[3], shape[4]] : place,
-});
 
 /** A step once per place; the first keeps its key. */
-const repeated = (use: StepUse, points: Places): StepUse[] =>
-  atPlaces(use.parameters, points).map((parameters, i) => ({
+const repeated = (use: StepUse, places: Places): StepUse[] =>
+  atPlaces(use.parameters, places).map((parameters, i) => ({
     ...use,
     key: i === 0 ? use.key : `${use.key}~${i + 1}`,
     parameters,
-    ...(use.mattes && { mattes: use.mattes.map((m) => covering(m, points)) }),
+    ...(use.mattes && { mattes: use.mattes.map((m) => covering(m, places)) }),
   }));
 
 /** A matte that covers every place of the pin it is bound to. */
-function covering(matte: MatteUse, points: Places): MatteUse {
-  const [first, ...more] = atPlaces(matte.parameters, points);
-  return { ...matte, parameters: first!, also: more };
+function covering(matte: MatteUse, places: Places): MatteUse {
+  const own = drawnByHand(matte, places);
+  const [first, ...more] = atPlaces(own.parameters, places);
+  return { ...own, parameters: first!, also: more };
+}
+/** The matte of a pin that a clip answers by an outline or an oval instead of footage: a shape. */
+function drawnByHand(matte: MatteUse, { places, kinds }: Places): MatteUse {
+  const pin = matteOf(matte.matte)?.names === 'pin' ? matte.from : undefined,
+    place = pin && kinds.get(pin) === 'matte' ? places[pin]?.[0] : undefined;
+  if (!pin || !place) return matte;
+  const shape: [string, string, Setting] =
+    kindInFrame(place) === 'oval'
+      ? ['ellipse', 'shape', { pin, shape: place as Ellipse }]
+      : ['path', 'path', { pin }];
+  const [kind, id, setting] = shape;
+  const { from: _, ...rest } = matte;
+  return { ...rest, matte: kind, parameters: { ...matte.parameters, [id]: setting } };
 }
 
 const looks = new WeakMap<LookDocument, Remembered<LookDocument>>();
@@ -143,22 +152,26 @@ const NONE: ReadonlySet<string> = new Set();
  */
 export function bindPins(
   look: LookDocument,
-  set: PointsInFrame,
+  set: PlacesInFrame,
   followed: ReadonlySet<string> = NONE,
 ): LookDocument {
   if (!look.pins?.length) return look;
-  const ofKind = ({ key, kind }: PinAsk) =>
-    (set[key] ?? []).filter((place) => place.length === (kind === 'line' ? 4 : 2));
-  const points: PointsInFrame = Object.fromEntries(
-    look.pins.flatMap((p): [string, readonly (Point | Line)[]][] => {
-      const own = ofKind(p);
-      return own.length > 0 ? [[p.key, own]] : p.kind === 'line' ? [[p.key, [LEVEL]]] : [];
+  const answered: PlacesInFrame = Object.fromEntries(
+    look.pins.flatMap(({ key, kind }): [string, readonly PlaceInFrame[]][] => {
+      const own = (set[key] ?? [])
+        .map((place) => answeredBy(kind, place))
+        .filter((p) => p !== undefined);
+      return own.length > 0 ? [[key, own]] : [];
     }),
   );
-  const known = Object.entries(points).map(([key, all]) =>
-    followed.has(key) ? [key, all.length] : [key, all],
+  const known = Object.entries(answered).map(([key, all]) =>
+    followed.has(key) ? [key, all.map(kindInFrame)] : [key, all],
   );
-  const places: Places = { points, followed };
+  const places: Places = {
+    places: answered,
+    followed,
+    kinds: new Map(look.pins.map((p) => [p.key, p.kind])),
+  };
   return derived(look, `pins ${JSON.stringify(known)}`, () =>
     mapLayers(look, (l) => ({
       ...l,

@@ -20,6 +20,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 
+import { PLACE_KIND_IDS } from '../places';
 import { KEY, keyRule } from './document-setting';
 
 /**
@@ -96,10 +97,10 @@ export class Dial {
 }
 
 /**
- * Kinds of pins. Unset pins default to: the middle of the clip, the centre of the frame, a level
- * line through it, the whole frame, the clip itself.
+ * Kinds of pins. Unset pins default to: the middle of the clip, what each kind of place says, the
+ * whole frame, the clip itself.
  */
-export const PIN_KINDS = ['cue', 'point', 'line', 'matte', 'footage'] as const;
+export const PIN_KINDS = ['cue', ...PLACE_KIND_IDS, 'matte', 'footage'] as const;
 /** A pin that a look asks each clip for. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;

@@ -32,11 +32,19 @@ export interface CentreOf {
 }
 /** Instants of a clip at which a place may be taken once, for what would tremble if it followed. */
 export const ONCE = ['start', 'middle', 'end'] as const;
+/** Numbers of an oval that a parameter may take: lines of the frame, and degrees. */
+export const OVAL_SIZES = ['width', 'height', 'turn'] as const;
 /** A place of a pin, which each clip sets. */
 export interface PinSetting {
   readonly pin: string;
-  /** For a shape: the shape, of which the pin is the centre. */
+  /** For a shape: the shape around a point, and until a clip sets an oval. */
   readonly shape?: Ellipse;
+  /** For a number: what it takes of an oval. */
+  readonly of?: (typeof OVAL_SIZES)[number];
+  /** For a shape or a number by an oval: per cent of the oval's size. Default: 100. */
+  readonly times?: number;
+  /** For a number: its value until a clip sets an oval. */
+  readonly without?: number;
   /** The instant of the clip at which a followed place is taken. Default: at every frame. */
   readonly once?: (typeof ONCE)[number];
   /** Which of several places; set while a look is bound to a clip. */
@@ -44,7 +52,7 @@ export interface PinSetting {
 }
 /**
  * A parameter's value: a constant, a dial with the range it drives, a pin that each clip sets (for
- * a shape: its centre), a link to another parameter, the centre of a matte, or the colour that
+ * a shape: its centre, or all of it by an oval), a link to another parameter, the centre of a matte, or the colour that
  * contrasts with each clip's main hue.
  */
 export type Setting =

@@ -28,7 +28,7 @@ import { KEY, keyRule, type Setting } from './document-setting';
 
 export * from './document-asks';
 export * from './document-time';
-export { ONCE } from './document-setting';
+export { ONCE, OVAL_SIZES } from './document-setting';
 export type { CentreOf, Link, PinSetting, Setting } from './document-setting';
 
 /** Version of the schema that this version of the application reads and writes. */

@@ -2,7 +2,7 @@
  * Evaluates a look at a frame of a clip: movers, spans and instants become plain values here and
  * nowhere else.
  */
-import type { PointsInFrame } from '../clip';
+import type { PlacesInFrame } from '../clip';
 import { seedOf } from '../graph';
 import {
   type ColourPlace,
@@ -62,7 +62,7 @@ export interface FrameTime extends ClipTime {
   /** Width ÷ height of the look frame. */
   readonly aspect: number;
   /** Places of followed pins in the look frame, at this frame or another of the clip. */
-  readonly followed?: ((frame: FrameIndex) => PointsInFrame) | undefined;
+  readonly followed?: ((frame: FrameIndex) => PlacesInFrame) | undefined;
 }
 
 const numberAt = (
@@ -332,11 +332,11 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
 
 /** Followed places at a frame; those of each instant are read once. */
 function placesIn(
-  followed: (frame: FrameIndex) => PointsInFrame,
+  followed: (frame: FrameIndex) => PlacesInFrame,
   { frame, frames }: Pick<FrameTime, 'frame' | 'frames'>,
 ): NonNullable<Evaluation['placeOf']> {
   const frameAt = { start: 0, middle: Math.floor(frames / 2), end: frames - 1 };
-  const read = new Map<FrameIndex, PointsInFrame>();
+  const read = new Map<FrameIndex, PlacesInFrame>();
   return (pin, nth, once) => {
     const at = once ? frameAt[once] : frame;
     const places = read.get(at) ?? followed(at);

@@ -19,6 +19,7 @@ export {
 export * from './paths';
 export * from './trims';
 export * from './bind-pins';
+export { answers, asksPlace, placesFor, setBy } from './pin-kinds';
 export { bindingOf, dialNamed, pinNamed } from './bindings';
 export * from './settings';
 export { isAskedWithin, liesWithin } from './inner';

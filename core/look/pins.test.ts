@@ -11,7 +11,8 @@ import {
   pinsOutside,
   readLook,
 } from '.';
-import { placeInClip, placeInFrame, pointsInFrame } from '../clip';
+import { placesInFrame } from '../clip';
+import { placeInClip, placeInFrame } from '../places';
 import { Engine } from '../engine';
 import { plan } from '../plan';
 import { stepOf } from '../steps';
@@ -46,7 +47,9 @@ const lightAt = (
   points: Record<string, [number, number][]>,
 ): ((x: number, y: number) => number) => {
   const image = engine.planes(
-    engine.compute(plan(look, { bedrock, content: 'a', frame: 0, time: A_MINUTE, points }).result),
+    engine.compute(
+      plan(look, { bedrock, content: 'a', frame: 0, time: A_MINUTE, places: points }).result,
+    ),
   );
   const plane = image.planes[0]!.slice();
   return (x, y) => plane[Math.floor(y * H) * image.stride + Math.floor(x * W)]!;
@@ -101,7 +104,7 @@ describe('pins', () => {
       content: 'a',
       frame: 0,
       time: A_MINUTE,
-      points: {
+      places: {
         eyes: [
           [0.2, 0.3],
           [0.6, 0.7],
@@ -123,7 +126,7 @@ describe('pins', () => {
     ]);
     expect(placeInFrame([0, 0], { ...portrait, fit: 'fill' })[0]).toBe(0);
     expect(
-      pointsInFrame({ a: [{ x: 0.5, y: 0.5 }, { frame: 3 }] }, { ...portrait, fit: 'fit' }),
+      placesInFrame({ a: [{ x: 0.5, y: 0.5 }, { frame: 3 }] }, { ...portrait, fit: 'fit' }),
     ).toEqual({ a: [[0.5, 0.5]] });
     const share = fc.double({ min: -1, max: 2, noNaN: true });
     fc.assert(
@@ -187,7 +190,7 @@ describe('line pins', () => {
     const lineOf = (points: Parameters<typeof bindPins>[1]) =>
       bindPins(folded, points).layers[0]!.steps[0]!.parameters['along'];
     expect(lineOf({})).toEqual({ value: [0.2, 0.5, 0.8, 0.5] });
-    const points = pointsInFrame({ shore: [{ x: 0, y: 0.25, x2: 1, y2: 0.75 }] }, framing);
+    const points = placesInFrame({ shore: [{ x: 0, y: 0.25, x2: 1, y2: 0.75 }] }, framing);
     const half = (9 * 9) / 16 / 16 / 2;
     expect(lineOf(points)).toEqual({
       value: [expect.closeTo(0.5 - half, 6), 0.25, expect.closeTo(0.5 + half, 6), 0.75],

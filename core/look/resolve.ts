@@ -207,7 +207,8 @@ function withPlaces(
   const all = [...known.steps];
   for (const { step, id, setting } of steps) {
     const use = all[step]!;
-    const values = { ...use.values, [id]: resolve(look, setting, at.dials, at) };
+    const value = held(stepOf(use.step)!.parameters, id, resolve(look, setting, at.dials, at));
+    const values = { ...use.values, [id]: value };
     all[step] = { ...use, values };
   }
   return { ...known, steps: all };

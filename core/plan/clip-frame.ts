@@ -15,7 +15,7 @@ import {
   lookFrame,
   type Percentiles,
   type PinFootage,
-  pointsOf,
+  placesOf,
   type Size,
   retimeOf,
   timeOf,
@@ -74,7 +74,7 @@ export function clipFrame(
     const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
     const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
     const placesAt = (moment: number) =>
-      pointsOf(raw.format, clip, size, (trace) => {
+      placesOf(raw.format, clip, size, (trace) => {
         const track = own.found?.tracks?.[trace];
         return track && placeOn(track, moment, own.cuts);
       });
@@ -85,7 +85,7 @@ export function clipFrame(
       frame: index,
       time,
       encoding: clip.encoding,
-      points: placesAt(index),
+      places: placesAt(index),
       followed:
         traced.length > 0
           ? { pins: new Set(traced), after: (n) => placesAt(index + n) }

@@ -100,7 +100,7 @@ describe('mattes of layers and steps', () => {
     const cover = plane(
       plan(look, {
         ...clip,
-        points: {
+        places: {
           eyes: [
             [0.25, 0.5],
             [0.75, 0.5],

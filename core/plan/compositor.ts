@@ -93,7 +93,7 @@ export class Compositor implements Scene {
     private readonly visit: Visit,
   ) {
     this.look = withClipColours(
-      bindPins(asked, clip.points ?? {}, clip.followed?.pins),
+      bindPins(asked, clip.places ?? {}, clip.followed?.pins),
       clip.whole,
     );
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);

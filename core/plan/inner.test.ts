@@ -51,7 +51,7 @@ const at = (frame: number): ClipFrame | undefined => {
       frame,
       time: TIME,
       at,
-      points: { point: [[0.4, 0.5]] },
+      places: { point: [[0.4, 0.5]] },
       whole: undefined,
     }
   );

@@ -1,17 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { clipFrame, plan } from '.';
-import {
-  inTarget,
-  lookFrame,
-  placeInClip,
-  placeInFrame,
-  placeInLookFrame,
-  placeInTarget,
-} from '../clip';
+import { inTarget, lookFrame, placeInLookFrame, placeInTarget } from '../clip';
 import { Engine } from '../engine';
 import { fitInto, type Fitting, frameFit, type RawFrame } from '../image';
 import { edit, emptyLook, type LookFrame } from '../look';
 import { stepOf } from '../steps';
+import { placeInClip, placeInFrame } from '../places';
 import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });

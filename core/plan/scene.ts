@@ -1,6 +1,6 @@
 /** What a look is planned on: a frame of a clip, and the results of planning. */
 import type { FrameAssetId, PlacedParts } from '../assets';
-import type { InTarget, PlatePoints, PointsInFrame, WholeClip } from '../clip';
+import type { InTarget, PlatePoints, PlacesInFrame, WholeClip } from '../clip';
 import { type ImageNode, seedOf } from '../graph';
 import type { EncodingId } from '../image';
 import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
@@ -26,8 +26,8 @@ export interface ClipFrame {
   readonly time: ClipTime;
   /** Encoding of the clip. Default: sRGB. */
   readonly encoding?: EncodingId;
-  /** The clip's points in the look frame, if it has set any. */
-  readonly points?: PointsInFrame;
+  /** The places of the clip's pins in the look frame, if it has set any. */
+  readonly places?: PlacesInFrame;
   /** Pins that traces move, with their places a number of frames (also fractions) later. */
   readonly followed?: Followed | undefined;
   /**
@@ -55,7 +55,7 @@ export interface ClipFrame {
 /** Pins that traces move. */
 export interface Followed {
   readonly pins: ReadonlySet<string>;
-  readonly after: (frames: number) => PointsInFrame;
+  readonly after: (frames: number) => PlacesInFrame;
 }
 
 /** Pictures of the requested frame. */

@@ -7,7 +7,7 @@ import { matteOf } from '../mattes';
 import { stepOf } from '../steps';
 import { grayFrame } from '../testing';
 import type { Retime } from '../time';
-import { trackByHand } from '../trace';
+import { type Mark, trackByHand } from '../trace';
 import { clipFrame, gather, type GatherSource, needs, plan } from '.';
 
 const TRACE = '7d444840-9dc0-41d1-b245-5ffdce74fad2',
@@ -15,14 +15,9 @@ const TRACE = '7d444840-9dc0-41d1-b245-5ffdce74fad2',
 const FRAMES = 20,
   W = 32,
   H = 18;
-const track = trackByHand(
-  [
-    { frame: 0, x: 0.1, y: 0.2 },
-    { frame: 10, x: 0.6, y: 0.7 },
-  ],
-  FRAMES,
-);
-const second = trackByHand([{ frame: 0, x: 0.8, y: 0.8 }], FRAMES);
+const byHand = (...marks: Mark[]) => trackByHand({ marks, cuts: [] }, FRAMES);
+const track = byHand({ frame: 0, x: 0.1, y: 0.2 }, { frame: 10, x: 0.6, y: 0.7 });
+const second = byHand({ frame: 0, x: 0.8, y: 0.8 });
 const raw = (at: number): RawFrame =>
   grayFrame(`raw ${at}`, { width: W, height: H }, new Uint8Array(W * H).fill(80));
 const facts = (pins: ClipPins, more: Partial<ClipFacts> = {}): ClipFacts => ({
@@ -57,7 +52,7 @@ async function planned(look: LookDocument, clip: ClipFacts, frame: number) {
 }
 const place = (frame: number): ClipPins => {
   const [x, y] = track.places[frame]!;
-  return { sun: [{ x, y }] };
+  return { sun: [{ x: x!, y: y! }] };
 };
 const TRACED: ClipPins = { sun: [{ trace: TRACE }] };
 
@@ -122,7 +117,7 @@ describe('a pin that takes a trace', () => {
 
   it('repeats what it is bound to for each of several, fixed ones among them', async () => {
     const both: ClipPins = { sun: [{ trace: TRACE }, { trace: OTHER }] };
-    const [x, y] = second.places[0]!;
+    const [x, y] = second.places[0] as [number, number];
     const fixed: ClipPins = { sun: [...place(5)['sun']!, { x, y }] };
     const mixed: ClipPins = { sun: [{ trace: TRACE }, { x, y }] };
     const keys = await Promise.all(
@@ -154,7 +149,7 @@ describe('a pin that takes a trace', () => {
       await planned(lookOn(), clip(place(FRAMES - 1)), 6),
     );
     const [a, b] = [track.places[3]!, track.places[4]!];
-    const between: ClipPins = { sun: [{ x: (a[0] + b[0]) / 2, y: (a[1] + b[1]) / 2 }] };
+    const between: ClipPins = { sun: [{ x: (a[0]! + b[0]!) / 2, y: (a[1]! + b[1]!) / 2 }] };
     expect(await planned(lookOn(), clip(TRACED), 7)).toBe(
       await planned(lookOn(), clip(between), 7),
     );

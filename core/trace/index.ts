@@ -17,12 +17,14 @@ export {
 export { TRACK_FILES, type TrackFile, trackFrom, trackSchema, trackText } from './track-file';
 export {
   type BareMark,
+  kindOfTrace,
   type Mark,
   MARKED,
   placeOn,
+  sureOf,
   type TraceGiven,
   type Track,
   trackByHand,
-  trackFollowed,
   type TrackPlace,
 } from './track';
+export { trackFollowed } from './track-followed';

@@ -33,8 +33,8 @@ export interface FollowedSpot extends Spot {
 }
 
 /** Half the side of patches, in pixels of the footage and of each smaller size. */
-const RADIUS = 12,
-  CHAIN_RADIUS = 9;
+export const PATCH_RADIUS = 12;
+const CHAIN_RADIUS = 9;
 /** Number of sizes for frame to frame. */
 const SIZES = 4;
 /** Half the side of the small patch that must agree with the large one. */
@@ -68,7 +68,7 @@ const BACK = 0.7;
 /** Pixels around the last place where a lost one is looked for, at most. */
 const FARTHEST = 64;
 /** Least cornerness of a place that can be followed. */
-const FOLLOWABLE = 1.2;
+export const FOLLOWABLE = 1.2;
 
 /** Distance of two places. */
 export const apart = (p: Spot, q: Spot): number =>
@@ -85,7 +85,7 @@ export function followable(
   { x, y }: Spot,
 ): { readonly is: boolean; readonly nearest: Spot | undefined } {
   const luma = sizes[0]!;
-  const good = (at: Spot, radius = RADIUS): boolean =>
+  const good = (at: Spot, radius = PATCH_RADIUS): boolean =>
     cornerness(luma, at.x, at.y, radius) >= FOLLOWABLE;
   if (good({ x, y })) return { is: true, nearest: { x, y } };
   for (let far = 4; far <= 96; far += 4) {
@@ -112,13 +112,13 @@ interface Reference {
   readonly small: Patch | undefined;
 }
 const referenceAt = (sizes: Sizes, warp: Warp): Reference | undefined => {
-  const fine = patchAt(sizes[0]!, warp, RADIUS);
+  const fine = patchAt(sizes[0]!, warp, PATCH_RADIUS);
   const smaller = (level: number, radius: number): Patch | undefined =>
     sizes[level] && patchAt(sizes[level], resized(warp, 2 ** -level), radius);
   return (
     fine && {
       fine,
-      coarse: smaller(1, RADIUS),
+      coarse: smaller(1, PATCH_RADIUS),
       inner: smaller(0, SMALL_RADIUS),
       small: smaller(2, 6),
     }

@@ -39,7 +39,9 @@ describe('a table', () => {
     expect(() => read('0,0.1,0.1,2', row)).toThrow(/^line 3 must be a frame/);
   });
   it('without its first line is refused', () => {
-    expect(() => trackFrom('0,0.1,0.1,2', '.csv')).toThrow('its first line must be frame,x,y,sure');
+    expect(() => trackFrom('0,0.1,0.1,2', '.csv')).toThrow(
+      'its first line must be frame,x,y,sure or frame,x,y,x2,y2,sure or',
+    );
   });
 });
 it('JSON that is no track is refused in words', () => {

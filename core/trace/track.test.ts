@@ -1,9 +1,12 @@
 /** Tracks: by hand, followed both ways, lost where something covers, and never on something else. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { PointPlace } from '../places';
+import { movementOf } from './carried';
 import { type Luma, pyramid } from './luma';
 import { Follower, followable, type Sizes } from './points';
-import { MARKED, placeOn, trackByHand, trackFollowed } from './track';
+import { type Mark, MARKED, placeOn, trackByHand } from './track';
+import { trackFollowed } from './track-followed';
 
 const W = 160,
   H = 120;
@@ -51,7 +54,7 @@ const off = ([x, y]: readonly number[], frame: number): number => {
 
 describe('a point that is followed', () => {
   it('lies within a tenth of a pixel of where its texture went, forwards and backwards', async () => {
-    const track = await trackFollowed([mark(10)], FRAMES, [], read());
+    const track = await trackFollowed({ marks: [mark(10)], cuts: [] }, FRAMES, read());
     track!.places.forEach((p, frame) => {
       expect(p![2]).toBe(frame === 10 ? MARKED : 1);
       expect(off(p!, frame)).toBeLessThan(0.1);
@@ -60,14 +63,18 @@ describe('a point that is followed', () => {
 
   it('is followed through flashes and fades', async () => {
     const gain = (f: number): number => (f % 5 === 0 ? 1.4 : 1 - f * 0.015);
-    const track = await trackFollowed([mark(0)], FRAMES, [], read({ gain }));
+    const track = await trackFollowed({ marks: [mark(0)], cuts: [] }, FRAMES, read({ gain }));
     track!.places.forEach((p, frame) => expect(off(p!, frame)).toBeLessThan(0.2));
   });
 
   it('is lost within two frames where it is covered, and found again after it', async () => {
     // The cover hides it on frames 8 to 13.
     const covered = (f: number) => (f >= 8 && f <= 13 ? ([60, 130] as const) : undefined);
-    const { places } = (await trackFollowed([mark(0)], FRAMES, [], read({ covered })))!;
+    const { places } = (await trackFollowed(
+      { marks: [mark(0)], cuts: [] },
+      FRAMES,
+      read({ covered }),
+    ))!;
     for (let f = 0; f < 8; f++) expect(places[f]![2]).toBeGreaterThanOrEqual(1);
     for (let f = 8; f <= 13; f++) expect(places[f]?.[2] ?? 0).toBeLessThan(1);
     for (let f = 10; f <= 13; f++) expect(places[f]).toBeNull();
@@ -78,15 +85,23 @@ describe('a point that is followed', () => {
   });
 
   it('is not followed across a cut', async () => {
-    const { places } = (await trackFollowed([mark(4)], FRAMES, [9], read()))!;
+    const { places } = (await trackFollowed({ marks: [mark(4)], cuts: [9] }, FRAMES, read()))!;
     expect(places[8]).not.toBeNull();
     expect(places.slice(9).every((p) => p === null)).toBe(true);
   });
 
   it('keeps what lies before the mark before, and behind the next, when one is corrected', async () => {
-    const three = await trackFollowed([mark(4), mark(12), mark(18)], FRAMES, [], read());
+    const three = await trackFollowed(
+      { marks: [mark(4), mark(12), mark(18)], cuts: [] },
+      FRAMES,
+      read(),
+    );
     const moved = { ...mark(12), x: mark(12).x + 4 / W };
-    const other = await trackFollowed([mark(4), moved, mark(18)], FRAMES, [], read());
+    const other = await trackFollowed(
+      { marks: [mark(4), moved, mark(18)], cuts: [] },
+      FRAMES,
+      read(),
+    );
     for (const f of [0, 1, 2, 3, 4, 18, 19, 20, 23])
       expect(other!.places[f]).toEqual(three!.places[f]);
     expect(other!.places[12]).not.toEqual(three!.places[12]);
@@ -95,14 +110,16 @@ describe('a point that is followed', () => {
   it('is not made where somebody stops it', async () => {
     let asked = 0;
     const stop = () => Promise.resolve(++asked < 3);
-    expect(await trackFollowed([mark(4)], FRAMES, [], read(), stop)).toBeUndefined();
+    expect(
+      await trackFollowed({ marks: [mark(4)], cuts: [] }, FRAMES, read(), stop),
+    ).toBeUndefined();
     expect(asked).toBe(3);
   });
 
   it('is the same twice', async () => {
     const [a, b] = [
-      await trackFollowed([mark(4)], 9, [], read()),
-      await trackFollowed([mark(4)], 9, [], read()),
+      await trackFollowed({ marks: [mark(4)], cuts: [] }, 9, read()),
+      await trackFollowed({ marks: [mark(4)], cuts: [] }, 9, read()),
     ];
     expect(a).toEqual(b);
   });
@@ -133,9 +150,13 @@ describe('a place that cannot be followed', () => {
     const bare = half((x) => x < 80),
       at = () => Promise.resolve(bare);
     const on = { frame: 1, x: 60 / W, y: 60 / H };
-    const { bare: found } = (await trackFollowed([on], 4, [], at))!;
+    const { bare: found } = (await trackFollowed({ marks: [on], cuts: [] }, 4, at))!;
     expect(found!.map((b) => b.frame)).toEqual([1]);
-    const moved = await trackFollowed([{ ...on, ...found![0]!.nearest! }], 4, [], at);
+    const moved = await trackFollowed(
+      { marks: [{ ...on, ...found![0]!.nearest! }], cuts: [] },
+      4,
+      at,
+    );
     expect(moved!.bare).toBeUndefined();
     expect(moved!.places.map((p) => p![2])).toEqual([1, MARKED, 1, 1]);
   });
@@ -147,28 +168,28 @@ describe('a place that cannot be followed', () => {
 });
 
 describe('a track by hand', () => {
-  const marks = [
+  const marks: Mark[] = [
     { frame: 4, x: 0.2, y: 0.4 },
     { frame: 8, x: 0.6, y: 0.8 },
   ];
   it('goes straight from mark to mark and holds before the first and after the last', () => {
-    const { places } = trackByHand(marks, 12);
+    const { places } = trackByHand({ marks, cuts: [] }, 12);
     expect(places[0]).toEqual([0.2, 0.4, 1]);
     expect(places[4]).toEqual([0.2, 0.4, MARKED]);
     expect(places[6]).toEqual([0.4, 0.6, 1]);
     expect(places[11]).toEqual([0.6, 0.8, 1]);
   });
   it('does not cross a cut', () => {
-    const { places } = trackByHand(marks, 12, [6]);
+    const { places } = trackByHand({ marks, cuts: [6] }, 12);
     expect(places[5]).toEqual([0.2, 0.4, 1]);
     expect(places[6]).toEqual([0.6, 0.8, 1]);
-    expect(trackByHand([marks[0]!], 12, [6]).places[7]).toBeNull();
+    expect(trackByHand({ marks: [marks[0]!], cuts: [6] }, 12).places[7]).toBeNull();
   });
   it('is on the line between two frames at a moment between them', () => {
-    const track = trackByHand(marks, 12);
+    const track = trackByHand({ marks, cuts: [] }, 12);
     fc.assert(
       fc.property(fc.double({ min: 4, max: 7.99, noNaN: true }), (moment) => {
-        const { x, y } = placeOn(track, moment)!;
+        const { x, y } = placeOn(track, moment) as PointPlace;
         expect(x).toBeCloseTo(0.2 + (0.4 * (moment - 4)) / 4, 5);
         expect(y).toBeCloseTo(0.4 + (0.4 * (moment - 4)) / 4, 5);
       }),
@@ -179,5 +200,129 @@ describe('a track by hand', () => {
     expect(placeOn(track, 0)).toEqual({ x: 0.1, y: 0.1 });
     expect(placeOn(track, 3)).toEqual({ x: 0.1, y: 0.1 });
     expect(placeOn({ places: [null, null] }, 1)).toBeUndefined();
+  });
+});
+
+/** The texture turned and grown about a place, a little more on each frame. */
+const TURNS = 1.5,
+  GROWS = 0.01;
+const PIVOT = { x: 80, y: 60 };
+function turnedFrame(frame: number): Sizes {
+  const a = (-frame * TURNS * Math.PI) / 180,
+    scale = 1 / (1 + frame * GROWS);
+  const data = Float32Array.from({ length: W * H }, (_, i) => {
+    const [dx, dy] = [(i % W) - PIVOT.x, Math.floor(i / W) - PIVOT.y];
+    return texture(
+      PIVOT.x + scale * (dx * Math.cos(a) - dy * Math.sin(a)),
+      PIVOT.y + scale * (dx * Math.sin(a) + dy * Math.cos(a)),
+    );
+  });
+  return pyramid({ width: W, height: H, data }, 12).slice(0, 4);
+}
+/** Where a place of frame 0 lies on another, in shares; pixels have their middles at a half. */
+function turnedPlace([x, y]: readonly [number, number], frame: number): [number, number] {
+  const a = (frame * TURNS * Math.PI) / 180,
+    scale = 1 + frame * GROWS;
+  const [dx, dy] = [x * W - 0.5 - PIVOT.x, y * H - 0.5 - PIVOT.y];
+  return [
+    (PIVOT.x + 0.5 + scale * (dx * Math.cos(a) - dy * Math.sin(a))) / W,
+    (PIVOT.y + 0.5 + scale * (dx * Math.sin(a) + dy * Math.cos(a))) / H,
+  ];
+}
+describe('what is carried by what it lies on', () => {
+  const turning = (frame: number) => Promise.resolve(turnedFrame(frame));
+  const pixels = (a: readonly number[], b: readonly number[]): number =>
+    Math.hypot((a[0]! - b[0]!) * W, (a[1]! - b[1]!) * H);
+
+  it('an oval moves, turns and grows with it', async () => {
+    const mark = { frame: 0, x: 0.55, y: 0.5, rx: 0.3, ry: 0.2, turn: 5 };
+    const track = (await trackFollowed({ kind: 'oval', marks: [mark], cuts: [] }, 12, turning))!;
+    expect(track.kind).toBe('oval');
+    track.places.slice(1).forEach((p, i) => {
+      const [x, y, rx, , turn, sure] = p!;
+      const frame = i + 1;
+      expect(sure).toBe(1);
+      expect(pixels([x!, y!], turnedPlace([mark.x, mark.y], frame))).toBeLessThan(0.3);
+      expect(rx! / mark.rx).toBeCloseTo(1 + frame * GROWS, 2);
+      expect(turn! - mark.turn).toBeCloseTo(frame * TURNS, 0);
+    });
+  });
+  it('lines and outlines keep their corners on it, forwards and backwards', async () => {
+    const corners = [
+      [0.3, 0.3],
+      [0.7, 0.3],
+      [0.7, 0.7],
+    ] as const;
+    const at = (frame: number) => corners.map((c) => turnedPlace(c, frame));
+    const nodes = at(6).map(([x, y]) => [x, y, 0, 0, 0, 0] as const);
+    const outline = (await trackFollowed(
+      { kind: 'outline', marks: [{ frame: 6, nodes }], cuts: [] },
+      12,
+      turning,
+    ))!;
+    const [[x, y], [x2, y2]] = at(6) as [[number, number], [number, number]];
+    const line = (await trackFollowed(
+      { kind: 'line', marks: [{ frame: 6, x, y, x2, y2 }], cuts: [] },
+      12,
+      turning,
+    ))!;
+    for (let frame = 0; frame < 12; frame++) {
+      at(frame).forEach((c, i) =>
+        expect(pixels(outline.places[frame]!.slice(6 * i), c)).toBeLessThan(0.5),
+      );
+      expect(pixels(line.places[frame]!, at(frame)[0]!)).toBeLessThan(0.6);
+      expect(pixels(line.places[frame]!.slice(2), at(frame)[1]!)).toBeLessThan(0.6);
+    }
+  });
+  it('is said to be bare where nothing on it can be followed', async () => {
+    const plain = pyramid({ width: W, height: H, data: new Float32Array(W * H).fill(90) }, 12);
+    const marks = [{ frame: 1, x: 0.5, y: 0.5, rx: 0.2, ry: 0.2, turn: 0 }];
+    const track = await trackFollowed({ kind: 'oval', marks, cuts: [] }, 3, () =>
+      Promise.resolve(plain.slice(0, 4)),
+    );
+    expect(track!.bare).toEqual([{ frame: 1 }]);
+    expect([track!.places[0], track!.places[2]]).toEqual([null, null]);
+  });
+  it('by hand an oval lies between its marks, number by number', () => {
+    const { places } = trackByHand(
+      {
+        kind: 'oval',
+        marks: [
+          { frame: 0, x: 0.2, y: 0.2, rx: 0.1, ry: 0.1, turn: 0 },
+          { frame: 4, x: 0.4, y: 0.6, rx: 0.2, ry: 0.3, turn: 40 },
+        ],
+        cuts: [],
+      },
+      5,
+    );
+    expect(places[2]).toEqual([0.3, 0.4, 0.15, 0.2, 20, 1]);
+    expect(placeOn({ kind: 'oval', places }, 0)).toEqual({
+      ...{ x: 0.2, y: 0.2, rx: 0.1, ry: 0.1, turn: 0 },
+    });
+  });
+});
+describe('the movement that most share', () => {
+  it('is found among others that go elsewhere', () => {
+    const [a, b, u, v] = [0.9, 0.3, 12, -7];
+    const spots = [
+      [0, 0],
+      [40, 3],
+      [10, 50],
+      [70, 60],
+      [33, 21],
+      [5, 64],
+    ] as const;
+    const pairs = spots.map(([x, y], i) => ({
+      from: { x, y },
+      to: i >= 4 ? { x: x + 30, y: 90 } : { x: a * x - b * y + u, y: b * x + a * y + v },
+    }));
+    const { by, agreeing } = movementOf(pairs, 1)!;
+    expect(agreeing).toBe(4);
+    expect([by.a, by.b, by.u, by.v].map((n) => Number(n.toFixed(9)))).toEqual([a, b, u, v]);
+  });
+  it('is a shift of a single one, and none of none', () => {
+    const one = [{ from: { x: 1, y: 2 }, to: { x: 4, y: 4 } }];
+    expect(movementOf(one, 1)).toEqual({ by: { a: 1, b: 0, u: 3, v: 2 }, agreeing: 1 });
+    expect(movementOf([], 1)).toBeUndefined();
   });
 });

@@ -1,7 +1,13 @@
 /** Traces of footage: marks that people gave, and the tracks that are made from them. */
 import { createHash } from 'node:crypto';
 import { and, asc, eq, inArray, type SQL } from 'drizzle-orm';
-import type { ClipPins, WholeAssets } from '../../core';
+import {
+  type ClipPins,
+  kindOfPlace,
+  kindOfTrace,
+  type PlaceKindId,
+  type WholeAssets,
+} from '../../core';
 import { POINTS_METHOD, type Track, type TraceGiven, trackByHand } from '../../core/trace';
 import { notifyAll, UNDER_WAY } from '../assets/assets';
 import { db, tables, type Transaction } from '../database';
@@ -17,10 +23,16 @@ export interface TraceEdit {
   readonly follow?: boolean | undefined;
   readonly marks?: TraceGiven['marks'] | undefined;
 }
+/** A new trace. */
+export interface NewTrace extends Required<TraceEdit> {
+  /** What is marked. Default: a point. */
+  readonly kind?: PlaceKindId | undefined;
+}
 /** A trace as pages see it. */
 export interface TraceState {
   readonly id: string;
   readonly name: string;
+  readonly kind: PlaceKindId;
   readonly follow: boolean;
   readonly marks: TraceGiven['marks'];
   /** Digest of what its track is made from: the name of the track. */
@@ -32,10 +44,14 @@ export interface TraceState {
 }
 
 /** Digest of what a track is made from. */
-export const digestOf = ({ follow, marks, cuts }: TraceGiven): string =>
-  createHash('sha256')
-    .update(JSON.stringify([POINTS_METHOD, follow, marks.map((m) => [m.frame, m.x, m.y]), cuts]))
+export function digestOf(given: TraceGiven): string {
+  const { kind = 'point', follow, marks, cuts } = given,
+    { numbers } = kindOfTrace(given);
+  const all = marks.map((m) => [m.frame, ...numbers(m)]);
+  return createHash('sha256')
+    .update(JSON.stringify([POINTS_METHOD, follow, all, cuts, ...(kind === 'point' ? [] : [kind])]))
     .digest('hex');
+}
 const trackRow = (hash: string, of: string): SQL =>
   and(
     eq(derivedAssets.hash, hash),
@@ -63,7 +79,7 @@ async function wantTrack(hash: string, given: TraceGiven): Promise<void> {
   if (!given.follow) {
     const original = await originalOf(hash);
     if (!original) return;
-    await storeTrack(hash, of, trackByHand(given.marks, original.facts.frames, given.cuts));
+    await storeTrack(hash, of, trackByHand(given, original.facts.frames));
     await put(db(), 'done');
     return;
   }
@@ -76,7 +92,7 @@ async function wantTrack(hash: string, given: TraceGiven): Promise<void> {
 /** Adds a trace to a clip's footage and has its track made; undefined if there is no such clip. */
 export async function addTrace(
   clipId: string,
-  { name, follow, marks }: Required<TraceEdit>,
+  { name, kind, follow, marks }: NewTrace,
 ): Promise<string | undefined> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
@@ -85,6 +101,7 @@ export async function addTrace(
   });
   if (!clip) return undefined;
   const given: TraceGiven = {
+    ...(kind && kind !== 'point' && { kind }),
     follow: follow ?? false,
     marks: marks ?? [],
     cuts: clip.footage.cuts ?? [],
@@ -98,10 +115,18 @@ export async function addTrace(
   return row!.id;
 }
 
-/** Changes a trace; another track is made if its marks changed. False if there is none. */
-export async function editTrace(id: string, edit: TraceEdit): Promise<boolean> {
+/**
+ * Changes a trace; another track is made if its marks changed. Its kind if the marks are of another,
+ * undefined if there is no such trace.
+ */
+export async function editTrace(
+  id: string,
+  edit: TraceEdit,
+): Promise<'done' | { readonly kind: PlaceKindId } | undefined> {
   const row = await db().query.traces.findFirst({ where: eq(traces.id, id) });
-  if (!row) return false;
+  if (!row) return undefined;
+  const { kind = 'point' } = row.given;
+  if (edit.marks?.some((m) => kindOfPlace(m) !== kind)) return { kind };
   const given: TraceGiven = {
     ...row.given,
     ...(edit.follow !== undefined && { follow: edit.follow }),
@@ -113,7 +138,7 @@ export async function editTrace(id: string, edit: TraceEdit): Promise<boolean> {
     .where(eq(traces.id, id));
   await wantTrack(row.hash, given);
   await notifyAll(row.hash);
-  return true;
+  return 'done';
 }
 
 /** Stops following, or begins again; false if there is no such trace. */
@@ -189,7 +214,7 @@ export async function tracesOf(projectIds: readonly string[]): Promise<Map<strin
     const of = digestOf(given),
       track = tracks.find((t) => t.hash === hash && t.of === of);
     const state: TraceState = {
-      ...{ id, name, of, follow: given.follow, marks: given.marks },
+      ...{ id, name, of, kind: given.kind ?? 'point', follow: given.follow, marks: given.marks },
       state: track?.state ?? 'cancelled',
       progress: track?.progress ?? 0,
       error: track?.error ?? null,

@@ -36,8 +36,7 @@ export async function runTracks({ hash }: Jobs['track']): Promise<void> {
         (await db().update(derivedAssets).set(set).where(own).returning()).length > 0;
       await note({ state: 'running' });
       let told = 0;
-      const { marks, cuts } = row.given;
-      const track = await trackFollowed(marks, facts.frames, cuts, sizes.at, async (done, of) => {
+      const track = await trackFollowed(row.given, facts.frames, sizes.at, async (done, of) => {
         if (performance.now() - told < TOLD_EVERY) return true;
         told = performance.now();
         if (!(await note({ progress: done / of }))) return false;

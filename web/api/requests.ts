@@ -9,7 +9,6 @@ import {
   IsIn,
   IsInt,
   IsNotEmpty,
-  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -17,6 +16,7 @@ import {
   Max,
   MaxLength,
   Min,
+  ValidateBy,
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
@@ -28,10 +28,13 @@ import {
   EFFORTS,
   FORMAT_IDS,
   type FormatId,
+  isPlaceValue,
   KEPT_GAPS,
   type KeptGaps,
   type Mark,
   mayBeNone,
+  PLACE_KIND_IDS,
+  type PlaceKindId,
 } from '../../core';
 
 /** A new project. */
@@ -85,23 +88,37 @@ export class AssetFrom {
   /** The frame to start with. */
   @IsInt() @Min(0) @Max(10_000_000) from!: number;
 }
-class MarkNumbers implements Mark {
-  @IsInt() @Min(0) @Max(10_000_000) frame!: number;
-  /** Shares of the picture; places a little outside are allowed. */
-  @IsNumber() @Min(-1) @Max(2) x!: number;
-  @IsNumber() @Min(-1) @Max(2) y!: number;
-}
-const MOST_MARKS = 2000;
+const MOST_MARKS = 2000,
+  LAST_FRAME = 10_000_000;
+const isMark = (v: unknown): boolean => {
+  if (typeof v !== 'object' || v === null) return false;
+  const { frame, ...place } = v as Mark;
+  return Number.isInteger(frame) && frame >= 0 && frame <= LAST_FRAME && isPlaceValue(place);
+};
+/** A list of marks. */
+const IsMarks = (none: string): PropertyDecorator => {
+  const all = [
+    IsArray(),
+    ArrayMinSize(1, { message: none }),
+    ArrayMaxSize(MOST_MARKS),
+    ValidateBy(
+      { name: 'isMark', validator: { validate: isMark } },
+      {
+        each: true,
+        message:
+          'a mark is a frame with a point (x, y), a line (x2, y2), an oval (rx, ry, turn) or the nodes of an outline',
+      },
+    ),
+  ];
+  return (target, key) => all.forEach((check) => check(target, key));
+};
 /** A new trace. */
 export class NewTrace {
   @IsString() @IsNotEmpty({ message: 'a trace needs a name' }) @MaxLength(60) name!: string;
+  /** What is marked. Default: a point. */
+  @IsOptional() @IsIn(PLACE_KIND_IDS) kind?: PlaceKindId;
   @IsBoolean() follow!: boolean;
-  @IsArray()
-  @ArrayMinSize(1, { message: 'a trace needs a mark' })
-  @ArrayMaxSize(MOST_MARKS)
-  @ValidateNested({ each: true })
-  @Type(() => MarkNumbers)
-  marks!: MarkNumbers[];
+  @IsMarks('a trace needs a mark') marks!: Mark[];
 }
 /** Changes of a trace. */
 export class TracePart {
@@ -111,13 +128,7 @@ export class TracePart {
   @MaxLength(60)
   name?: string;
   @IsOptional() @IsBoolean() follow?: boolean;
-  @IsOptional()
-  @IsArray()
-  @ArrayMinSize(1, { message: 'a trace needs a mark: take the trace away instead' })
-  @ArrayMaxSize(MOST_MARKS)
-  @ValidateNested({ each: true })
-  @Type(() => MarkNumbers)
-  marks?: MarkNumbers[];
+  @IsOptional() @IsMarks('a trace needs a mark: take the trace away instead') marks?: Mark[];
 }
 const KEPT_AS = ['page', 'yuv420p', 'gbrp16le'] as const;
 /** A request to bake frames. */

@@ -21,7 +21,7 @@ export function useTracks({ traces }: Pick<ClipView, 'traces'>): ReadonlyMap<str
 /** Traces something in a clip's footage; the id of the trace. */
 export const newTrace = async (
   clip: string,
-  trace: Pick<TraceView, 'name' | 'follow'> & { readonly marks: readonly Mark[] },
+  trace: Pick<TraceView, 'name' | 'kind' | 'follow'> & { readonly marks: readonly Mark[] },
 ): Promise<string> => (await call<{ id: string }>('POST', `/api/clips/${clip}/traces`, trace)).id;
 type TracePart = Partial<Pick<TraceView, 'name' | 'follow' | 'marks'>>;
 /** Changes a trace: shown at once, and as the server has it afterwards. */

@@ -9,6 +9,7 @@ import type {
   FrameFormat,
   LookDocument,
   Mark,
+  PlaceKindId,
   SequenceChoice,
 } from '../../core';
 import type { Rate, Retime } from '../../core/time';
@@ -28,6 +29,8 @@ export interface InspectionView {
 export interface TraceView {
   readonly id: string;
   readonly name: string;
+  /** What is marked. */
+  readonly kind: PlaceKindId;
   /** Whether what lies under the marks is followed. */
   readonly follow: boolean;
   readonly marks: readonly Mark[];

@@ -5,20 +5,24 @@
 import {
   type Asking,
   type ClipPins,
-  type Framing,
-  type InTarget,
-  lackingPins,
-  type LinePin,
-  lookFrame,
-  pinsOutside,
-  type PinAsk,
-  type PinValue,
-  type PlacePin,
-  placeInClip,
   fitIn,
-  placeInFrame,
+  type Framing,
+  inClip,
+  inFrame,
+  type InTarget,
+  isPlacePin,
+  kindOfPlace,
+  lackingPins,
+  lookFrame,
+  type PinAsk,
+  pinsOutside,
+  type PinValue,
+  PLACE_KIND_IDS,
+  PLACE_KINDS,
+  type PlaceInFrame,
   placeInLookFrame,
-  placeInTarget,
+  type PlaceKindId,
+  type PlaceValue,
   type Point,
   type TracedPlace,
 } from '../../core';
@@ -39,6 +43,9 @@ export const seenOf = (
   framed: lookFrame(look?.frame, { width, height }),
   ...(look?.frame && { frame: look.frame }),
 });
+/** Width ÷ height of the look's frame. */
+export const aspectOf = ({ framed, width, height }: Seen): number =>
+  framed ? framed.width / framed.height : width / height;
 /** How a clip lies in the visible frame. */
 export const framingOf = (c: ClipView, { framed, frame, ...p }: Seen): Framing => ({
   clip: [c.format.width * c.pixelAspect, c.format.height],
@@ -46,52 +53,80 @@ export const framingOf = (c: ClipView, { framed, frame, ...p }: Seen): Framing =
   fit: fitIn(frame, c.fit, { width: c.format.width * c.pixelAspect, height: c.format.height }),
   reframe: c.reframe,
 });
-const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
-const inClip = (place: Point, c: ClipView, p: Seen): Point =>
-  placeInClip(placeInLookFrame(place, p.framed), framingOf(c, p));
-/** A place in the frame (shares) as a pin of the clip. */
-export function pinAt(place: Point, c: ClipView, p: Seen): PinValue {
-  const [x, y] = inClip(place, c, p);
-  return { x: rounded(x), y: rounded(y) };
+/** Places of the clip to a hundred-thousandth of its picture. */
+function rounded(v: PlaceValue): PlaceValue {
+  const { numbers, of } = PLACE_KINDS[kindOfPlace(v)];
+  return of(numbers(v).map((n) => Math.round(n * 1e5) / 1e5));
 }
-/** Two places in the frame as a line of the clip. */
-export const lineAt = (from: Point, to: Point, c: ClipView, p: Seen): PinValue => {
-  const [a, b] = [from, to].map((place) => inClip(place, c, p).map(rounded)) as [
-    number[],
-    number[],
-  ];
-  return { x: a[0]!, y: a[1]!, x2: b[0]!, y2: b[1]! };
-};
-const endsOf = (v: PlacePin | LinePin): Point[] =>
-  'x2' in v
-    ? [
-        [v.x, v.y],
-        [v.x2, v.y2],
-      ]
-    : [[v.x, v.y]];
-/** A clip's values of a pin as places in the frame (both ends of lines). */
-export const placesOf = (
-  pin: PinAsk,
+/** A place in the look's frame as the clip keeps it. */
+export const keptAs = (place: PlaceInFrame, c: ClipView, p: Seen): PlaceValue =>
+  rounded(inClip(place, framingOf(c, p)));
+/** A place that was clicked in the visible frame, as a pin of the clip. */
+export const pinAt = (place: Point, c: ClipView, p: Seen): PlaceValue =>
+  keptAs(placeInLookFrame(place, p.framed), c, p);
+/** What a clip's pin value is at this moment, in the look's frame; undefined if it is no place. */
+export function placeOfValue(
+  v: PinValue,
   c: ClipView,
   p: Seen,
   traced: TracedPlace = () => undefined,
-): Point[] =>
+): PlaceInFrame | undefined {
+  const at = 'trace' in v ? traced(v.trace) : v;
+  return at && isPlacePin(at) ? inFrame(at, framingOf(c, p)) : undefined;
+}
+/** A clip's places of a pin, in the look's frame. */
+export const placesOf = (pin: PinAsk, c: ClipView, p: Seen, traced?: TracedPlace): PlaceInFrame[] =>
   (c.pins[pin.key] ?? []).flatMap((v) => {
-    const at = 'trace' in v ? traced(v.trace) : v;
-    return at && 'x' in at
-      ? endsOf(at).map((end) => placeInTarget(placeInFrame(end, framingOf(c, p)), p.framed))
-      : [];
+    const place = placeOfValue(v, c, p, traced);
+    return place ? [place] : [];
   });
+
+/** Clicks nearer to the first than this, in shares of the frame's height, close an outline. */
+const CLOSES = 0.02;
+/** What is to be clicked for a place of a kind. */
+export const CLICKS: Readonly<Record<PlaceKindId, string>> = {
+  point: 'click the place',
+  line: 'click its two ends',
+  oval: 'click its middle, then how far it reaches',
+  outline: 'click each corner, and the first one again',
+};
+/**
+ * The place that clicks in the look's frame make; undefined while more are needed. `aspect`: the
+ * frame's width ÷ its height.
+ */
+export function clickedPlace(
+  kind: PlaceKindId,
+  clicks: readonly Point[],
+  aspect: number,
+): PlaceInFrame | undefined {
+  const [a, b] = [clicks[0]!, clicks.at(-1)!];
+  if (kind === 'point') return a;
+  if (clicks.length < 2) return undefined;
+  const [dx, dy] = [Math.abs(b[0] - a[0]) * aspect, Math.abs(b[1] - a[1])];
+  if (kind === 'line') return [...a, ...b];
+  if (kind === 'oval') {
+    // A click straight beside or below its middle makes a circle.
+    const least = Math.max(dx, dy) / 4;
+    const [rx, ry] = [dx, dy].map((r) => 1080 * (r < least ? Math.max(dx, dy) : r));
+    return [...a, Math.round(rx!), Math.round(ry!), 0];
+  }
+  const closed = clicks.length > 3 && Math.sqrt(dx * dx + dy * dy) <= CLOSES;
+  return closed ? clicks.slice(0, -1).map(([x, y]) => [x, y, 0, 0, 0, 0] as const) : undefined;
+}
 
 /** Pins with a value added, or replaced if the pin holds only one. */
 export const withPin = (pins: ClipPins, { key, many }: PinAsk, value: PinValue): ClipPins => ({
   ...pins,
   [key]: many ? [...(pins[key] ?? []), value] : [value],
 });
-/**
- * Pins with the value at `index` replaced or, without a value, removed; without an index all are
- * removed.
- */
+/** Pins with the value at `index` replaced. */
+export const withPinAt = (
+  pins: ClipPins,
+  key: string,
+  index: number,
+  value: PinValue,
+): ClipPins => ({ ...pins, [key]: (pins[key] ?? []).map((v, i) => (i === index ? value : v)) });
+/** Pins without the value at `index`; without an index all are removed. */
 export function withoutPin(pins: ClipPins, key: string, index?: number): ClipPins {
   const left = index === undefined ? [] : (pins[key] ?? []).filter((_, i) => i !== index);
   const others = Object.entries(pins).filter(([k]) => k !== key);
@@ -120,25 +155,32 @@ export function pinWords(
   const nameOf = (hash: string) =>
     [...(project?.plates ?? []), ...(project?.clips ?? [])].find((c) => c.hash === hash)?.name;
   const all = pins[pin.key] ?? [];
-  if (all.length === 0)
-    return {
-      cue: 'not set: the middle',
-      point: 'not set: the centre',
-      line: 'not set: level',
-      matte: 'not set: the whole frame',
-      footage: 'not set: the clip itself',
-    }[pin.kind];
-  const words = (v: PinValue): string =>
-    'frame' in v
-      ? `frame ${seenAt(v.frame)}`
-      : 'x2' in v
-        ? `${percents(v.x, v.y)} to ${percents(v.x2, v.y2)} %`
-        : 'x' in v
-          ? `${percents(v.x, v.y)} %`
-          : 'trace' in v
-            ? `as ${project?.traces?.find((t) => t.id === v.trace)?.name ?? 'a trace'} goes`
-            : [nameOf(v.hash), `from frame ${v.start}`].filter(Boolean).join(' ');
+  if (all.length === 0) return `not set: ${UNSET_WORDS[pin.kind]}`;
+  const words = (v: PinValue): string => {
+    if ('frame' in v) return `frame ${seenAt(v.frame)}`;
+    if ('trace' in v)
+      return `as ${project?.traces?.find((t) => t.id === v.trace)?.name ?? 'a trace'} goes`;
+    if (isPlacePin(v)) return placeWords(v);
+    return [nameOf(v.hash), `from frame ${v.start}`].filter(Boolean).join(' ');
+  };
   return all.map(words).join(', ');
+}
+const UNSET_WORDS: Readonly<Record<PinAsk['kind'], string>> = {
+  cue: 'the middle',
+  matte: 'the whole frame',
+  footage: 'the clip itself',
+  ...(Object.fromEntries(PLACE_KIND_IDS.map((id) => [id, PLACE_KINDS[id].unset])) as Record<
+    PlaceKindId,
+    string
+  >),
+};
+function placeWords(v: PlaceValue): string {
+  if ('nodes' in v) return `an outline of ${v.nodes.length} corners`;
+  if ('rx' in v)
+    return `${percents(v.x, v.y)} %, ${percents(2 * v.rx)} by ${percents(2 * v.ry)} % large`;
+  return 'x2' in v
+    ? `${percents(v.x, v.y)} to ${percents(v.x2, v.y2)} %`
+    : `${percents(v.x, v.y)} %`;
 }
 
 /**

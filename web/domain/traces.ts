@@ -1,5 +1,5 @@
 /** Traces to a page: how sure a track is along a clip, in words and stretches. */
-import { footageAt, lengthOf, type Mark, MARKED, type Track } from '../../core';
+import { footageAt, lengthOf, type Mark, MARKED, sureOf, type Track } from '../../core';
 import type { ClipView } from '../data/views';
 
 /** How sure a place is. */
@@ -14,7 +14,7 @@ type Shown = Parameters<typeof footageAt>[0];
 
 /** How sure a track is at a frame of the footage. */
 export function surenessAt({ places }: Track, frame: number): Sureness {
-  const sure = places[frame]?.[2] ?? 0;
+  const sure = sureOf(places[frame]);
   return sure >= MARKED ? 'marked' : sure >= 1 ? 'sure' : sure > 0 ? 'unsure' : 'lost';
 }
 /** Stretches of a clip by how sure a track is. */

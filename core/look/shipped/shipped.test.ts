@@ -184,7 +184,7 @@ describe('Late Gold', () => {
       [0.25, 0.3],
       [0.8, 0.6],
     ] as const) {
-      const [r, , b] = planesOf(plan(look, moment(grey, { points: { sun: [[x, y]] } })).result);
+      const [r, , b] = planesOf(plan(look, moment(grey, { places: { sun: [[x, y]] } })).result);
       const there = Math.floor(y * H) * W + Math.floor(x * W);
       expect(r![there]!).toBeGreaterThan(Math.max(r![0]!, r![W - 1]!, r![W * H - 1]!));
       expect(r![54 * W + 96]!).toBeGreaterThan(b![54 * W + 96]!);
@@ -197,7 +197,7 @@ describe('Late Gold', () => {
           l,
           moment(
             flat((x, y) => 0.18 * (1 + 0.1 * ((x * 7 + y * 13) % 3) - 0.1)),
-            { points: { sun: [[0.5, 0.5]] } },
+            { places: { sun: [[0.5, 0.5]] } },
           ),
         ).result,
       );

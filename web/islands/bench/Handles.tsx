@@ -1,8 +1,9 @@
 import type { ColourPlace, Ellipse, Line, Path, Point } from '../../../core';
 import { useBench } from './context';
-import { Drawing, Grip, Stroke } from './Grip';
+import { Drawing, Stroke } from '../../components/Drawing';
+import { Grip } from './Grip';
 import type { Handle } from './handle';
-import { held, outlineOf, type Place } from './outlines';
+import { held, outlineOf, type Place } from '../../domain/outlines';
 import { Outline, Oval } from './ShapeHandles';
 
 /** Handles on the hero: an overlay in shares of the frame, also for places outside it. */

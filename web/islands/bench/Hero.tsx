@@ -7,12 +7,12 @@ import {
   useState,
   type WheelEvent,
 } from 'react';
-import type { InTarget, Region } from '../../../core';
+import type { InTarget, PlaceInFrame, Region } from '../../../core';
 import type { Pixels, Probed } from '../../engine/protocol';
 import { Picture } from '../../engine/client/Picture';
 import type { Comparison } from './comparison';
 import { useBench, useEngine } from './context';
-import { PinMark } from '../../components/PinMark';
+import { PlaceMarks } from '../../components/PlaceMarks';
 import { Handles } from './Handles';
 import { Seam } from './Seam';
 
@@ -42,7 +42,7 @@ interface Props {
   /** Position of the look's own frame. */
   readonly framed: InTarget | undefined;
   /** Points that are set, in shares of the frame. */
-  readonly places: readonly Place[];
+  readonly places: readonly PlaceInFrame[];
 }
 type Place = readonly [number, number];
 
@@ -253,9 +253,7 @@ export function Hero({
         ) : (
           <Handles shape={shape} />
         )}
-        {places.map(([x, y], i) => (
-          <PinMark key={i} x={x} y={y} />
-        ))}
+        <PlaceMarks places={places} framed={framed} shape={shape} />
         {shownRegion && (
           <span
             aria-hidden="true"
@@ -276,8 +274,8 @@ export function Hero({
           role="status"
         >
           <span>
-            <span className="font-medium">{placing.label}</span>: click{' '}
-            {placing.many ? 'each place' : 'the place'}
+            <span className="font-medium">{placing.label}</span>:{' '}
+            {placing.asks ?? (placing.many ? 'click each place' : 'click the place')}
           </span>
           <button className="word quiet" onClick={() => place(null)}>
             {placing.many ? 'done' : 'cancel'} <span className="num">Esc</span>

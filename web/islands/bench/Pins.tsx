@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { X } from 'lucide-react';
 import {
   type ClipPins,
@@ -6,13 +7,26 @@ import {
   type Point,
   footageAt,
   isAskedWithin,
+  PIN_KINDS,
+  placeInLookFrame,
+  type PlaceKindId,
+  placesFor,
   reachedAt,
 } from '../../../core';
-import { PIN_KINDS } from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
 import { FootageChooser } from '../../components/FootageChooser';
 import { NameField } from '../../components/NameField';
-import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../../domain/pins';
+import {
+  aspectOf,
+  clickedPlace,
+  CLICKS,
+  keptAs,
+  pinWords,
+  seenOf,
+  withoutPin,
+  withPin,
+} from '../../domain/pins';
+import { useHandle } from './handle';
 import { useAsking, useBench, useStill } from './context';
 import { TraceOfPin } from './TraceOfPin';
 
@@ -36,9 +50,7 @@ export function Pins({ hero, project, frame, onPins, onTrouble, lacking, onHero 
     change(`ask for a ${kind}`, (now) =>
       edit.addPin(now, {
         key: kind,
-        label: { cue: 'Cue', point: 'Point', line: 'Line', matte: 'Matte', footage: 'Footage' }[
-          kind
-        ],
+        label: kind.charAt(0).toUpperCase() + kind.slice(1),
         kind,
         many: false,
       }),
@@ -97,37 +109,37 @@ function PinRow({
     within = useStill((still) => isAskedWithin(still, pin.key)),
     place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === pin.label);
-  const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
+  const [drawing, setDrawing] = useState<readonly Point[]>([]);
+  const isFootage = pin.kind === 'footage' || pin.kind === 'matte',
+    [kind] = placesFor(pin.kind);
   const name = `${pin.label} of ${hero.name}`,
     seen = seenOf(project, look);
-  const set = () => {
-    if (pin.kind === 'cue')
-      return onPins(name, withPin(hero.pins, pin, { frame: footageAt(hero, frame) }));
+  const setCue = () => onPins(name, withPin(hero.pins, pin, { frame: footageAt(hero, frame) }));
+  const begin = (kind: PlaceKindId) => {
     let own = hero.pins,
-      first: Point | null = null;
+      clicks: Point[] = [];
     place(
       waiting
         ? null
         : {
             label: pin.label,
             many: pin.many,
-            take: (at) => {
-              if (pin.kind === 'line' && !first) {
-                first = at;
-                return 'more';
-              }
-              own = withPin(
-                own,
-                pin,
-                first ? lineAt(first, at, hero, seen) : pinAt(at, hero, seen),
-              );
-              first = null;
+            asks: pin.many && kind === 'point' ? 'click each place' : CLICKS[kind],
+            take(at) {
+              clicks.push(placeInLookFrame(at, seen.framed));
+              const found = clickedPlace(kind, clicks, aspectOf(seen));
+              setDrawing(found ? [] : [...clicks]);
+              if (!found) return 'more';
+              clicks = [];
+              own = withPin(own, pin, keptAs(found, hero, seen));
               onPins(name, own);
               return 'enough';
             },
           },
     );
+    setDrawing([]);
   };
+  const isSet = hero.pins[pin.key] !== undefined;
   return (
     <li className="py-0.5" data-pin={pin.key}>
       <div className="flex items-center gap-1">
@@ -183,33 +195,37 @@ function PinRow({
             {pinWords(pin, hero.pins, { traces: hero.traces }, (f) => reachedAt(hero, f))}
           </span>
         )}
-        {!isFootage && (
+        {pin.kind === 'cue' && (
+          <button className="word" onClick={setCue} title="This frame (C)">
+            this frame
+          </button>
+        )}
+        {kind && (
           <button
             className={`word ${waiting ? 'framed' : ''}`}
             aria-pressed={waiting}
-            onClick={set}
+            onClick={() => begin(kind)}
             title={
-              pin.kind === 'cue'
-                ? 'This frame (C)'
-                : pin.kind === 'line'
-                  ? 'Click its two ends on the hero'
-                  : 'Click on the hero'
+              isFootage
+                ? 'By hand instead of footage: an outline around what it covers'
+                : `On the hero: ${CLICKS[kind]}`
             }
           >
-            {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
+            {waiting ? 'done' : isFootage ? 'outline it' : 'place'}
           </button>
         )}
         {!isFootage && (
           <button
             className="word quiet"
-            disabled={!hero.pins[pin.key]}
+            disabled={!isSet}
             onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}
           >
             clear
           </button>
         )}
       </div>
-      {pin.kind === 'point' && (
+      {waiting && drawing.length > 0 && <Drawn places={drawing} />}
+      {kind && (
         <TraceOfPin
           pin={pin}
           hero={hero}
@@ -221,4 +237,16 @@ function PinRow({
       )}
     </li>
   );
+}
+
+/** Clicks of a place that is not finished, on the hero. */
+function Drawn({ places }: { readonly places: readonly Point[] }) {
+  useHandle(true, {
+    label: 'Unfinished',
+    parameter: { kind: 'path', id: 'drawn', label: 'Unfinished', default: [] },
+    value: places.map(([x, y]) => [x, y, 0, 0, 0, 0] as const),
+    put: () => undefined,
+    end: () => undefined,
+  });
+  return null;
 }

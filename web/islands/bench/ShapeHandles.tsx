@@ -1,8 +1,9 @@
 import { type KeyboardEvent, useRef } from 'react';
 import type { Ellipse, Path } from '../../../core';
-import { Drawing, Grip, StillGrip, Stroke } from './Grip';
+import { Drawing, Stroke } from '../../components/Drawing';
+import { Grip, StillGrip } from './Grip';
 import type { Handle } from './handle';
-import { curveOf, held, offMiddle, ovalOf, type Place, turn } from './outlines';
+import { curveOf, held, offMiddle, ovalOf, type Place, turn } from '../../domain/outlines';
 import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from './paths';
 
 /** Handles of an ellipse or a box: middle, half width (which also rotates it) and half height. */

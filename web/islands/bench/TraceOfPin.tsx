@@ -1,13 +1,20 @@
 import { X } from 'lucide-react';
-import { useContext, useEffect, useState } from 'react';
+import { useContext, useEffect, useRef, useState } from 'react';
 import {
   type ClipPins,
   footageAt,
+  inFrame,
+  isPlacePin,
+  kindInFrame,
+  kindOfPlace,
   lengthOf,
   type Mark,
   type PinAsk,
+  type PinValue,
+  placeInLookFrame,
   placeOn,
-  type PlacePin,
+  placesFor,
+  type PlaceValue,
   type Point,
   type TracePin,
   type Track,
@@ -15,7 +22,17 @@ import {
 import { newTrace, removeTrace, setFollowing, useChangeTrace } from '../../data/traces';
 import type { ClipView, ProjectView, TraceView } from '../../data/views';
 import type { Refused } from '../../data/http';
-import { pinAt, seenOf, withPin } from '../../domain/pins';
+import {
+  aspectOf,
+  clickedPlace,
+  CLICKS,
+  framingOf,
+  keptAs,
+  placeOfValue,
+  seenOf,
+  withPin,
+  withPinAt,
+} from '../../domain/pins';
 import {
   freshName,
   marksMoved,
@@ -26,6 +43,7 @@ import {
 } from '../../domain/traces';
 import { Choice } from '../../components/Choice';
 import { TracksContext, useAsking, useBench, usePlayheadNow } from './context';
+import { PinHandle } from './PinHandle';
 import { TraceLane } from './TraceLane';
 
 interface Props {
@@ -42,7 +60,8 @@ export function TraceOfPin(props: Props) {
   const { pin, hero, frame, onPins, onTrouble } = props;
   const values = hero.pins[pin.key] ?? [];
   const traced = values.find((v): v is TracePin => 'trace' in v);
-  const fixed = values.find((v): v is PlacePin => 'x' in v && !('x2' in v));
+  const kinds = placesFor(pin.kind);
+  const fixed = values.filter(isPlacePin);
   const trace = hero.traces.find((t) => t.id === traced?.trace);
   const now = useContext(TracksContext).get(traced?.trace ?? '');
   const seek = useBench((s) => s.seek);
@@ -56,14 +75,17 @@ export function TraceOfPin(props: Props) {
     onPins(`follow ${pin.label}`, withPin(hero.pins, pin, { trace: making }));
   }, [known, making, hero.pins, onPins, pin]);
   const follow = () => {
-    const { x, y } = fixed ?? { x: 0.5, y: 0.5 };
+    const [place] = fixed;
+    if (!place) return;
     void newTrace(hero.id, {
       name: freshName(pin.label, hero),
+      kind: kindOfPlace(place),
       follow: true,
-      marks: [{ frame: footageAt(hero, frame), x, y }],
+      marks: [{ frame: footageAt(hero, frame), ...place }],
     }).then(setMaking, (e: unknown) => onTrouble((e as Refused).message));
   };
-  const choices = hero.traces.length > 0 && (
+  const suited = hero.traces.filter((t) => kinds.includes(t.kind));
+  const choices = suited.length > 0 && (
     <Choice
       className="field !py-0 min-w-0 flex-1"
       aria-label={`What ${pin.label} of ${hero.name} takes`}
@@ -84,7 +106,7 @@ export function TraceOfPin(props: Props) {
       }}
     >
       <option value="">a fixed place</option>
-      {hero.traces.map((t) => (
+      {suited.map((t) => (
         <option key={t.id} value={t.id}>
           {t.name}
         </option>
@@ -98,9 +120,9 @@ export function TraceOfPin(props: Props) {
         {!traced && (
           <button
             className="word ml-auto"
-            disabled={making !== null || !fixed}
+            disabled={making !== null || fixed.length === 0}
             title={
-              fixed
+              fixed.length > 0
                 ? 'What lies under the place now is followed through the clip'
                 : 'Place it on what is to be followed first'
             }
@@ -111,7 +133,37 @@ export function TraceOfPin(props: Props) {
         )}
       </div>
       {trace && <TraceRow key={trace.id} {...props} trace={trace} onFrame={at} />}
+      {values.map((v, i) => (
+        <FixedHandle key={i} {...props} value={v} nth={i} />
+      ))}
     </div>
+  );
+}
+
+/** Handles of a fixed place of the pin; a point is moved by setting it anew. */
+function FixedHandle({
+  pin,
+  hero,
+  project,
+  value,
+  nth,
+  onPins,
+}: Props & { readonly value: PinValue; readonly nth: number }) {
+  const seen = seenOf(project, useAsking());
+  const place = 'trace' in value ? undefined : placeOfValue(value, hero, seen);
+  if (!place || kindInFrame(place) === 'point') return null;
+  return (
+    <PinHandle
+      label={nth > 0 ? `${pin.label} ${nth + 1}` : pin.label}
+      place={place}
+      of={`${hero.id} ${nth} ${JSON.stringify(value)}`}
+      onPlace={(to) =>
+        onPins(
+          `${pin.label} of ${hero.name}`,
+          withPinAt(hero.pins, pin.key, nth, keptAs(to, hero, seen)),
+        )
+      }
+    />
   );
 }
 
@@ -134,7 +186,8 @@ function TraceRow({
   useEffect(() => setShown((was) => now ?? was), [now]);
   const playhead = usePlayheadNow(),
     here = footageAt(hero, frame),
-    marked = trace.marks.some((m) => m.frame === here);
+    marked = trace.marks.some((m) => m.frame === here),
+    isPoint = trace.kind === 'point';
   const save = useChangeTrace(project.id);
   const send = (part: Partial<Pick<TraceView, 'marks' | 'follow' | 'name'>>) =>
     void save(trace.id, part).catch((e: unknown) => onTrouble((e as Refused).message));
@@ -145,6 +198,12 @@ function TraceRow({
     send(part);
     did(name, { undo: () => send(was), redo: () => send(part) });
   };
+  const seen = seenOf(project, look),
+    mark = trace.marks.find((m) => m.frame === here),
+    lies = mark ?? (shown && placeOn(shown, here, hero.cuts));
+  const putMark = (value: PlaceValue, at: number) =>
+    change(`mark ${trace.name}`, { marks: withMark(trace.marks, { frame: at, ...value }) });
+  const clicks = useRef<Point[]>([]);
   const setMark = () =>
     place(
       waiting
@@ -152,11 +211,14 @@ function TraceRow({
         : {
             label,
             many: false,
+            asks: CLICKS[trace.kind],
             take: (at: Point) => {
-              const { x, y } = pinAt(at, hero, seenOf(project, look)) as PlacePin;
+              clicks.current.push(placeInLookFrame(at, seen.framed));
+              const found = clickedPlace(trace.kind, clicks.current, aspectOf(seen));
+              if (!found) return 'more';
+              clicks.current = [];
               // The frame that is clicked, which may be another by now.
-              const mark: Mark = { frame: footageAt(hero, playhead()), x, y };
-              change(`mark ${trace.name}`, { marks: withMark(trace.marks, mark) });
+              putMark(keptAs(found, hero, seen), footageAt(hero, playhead()));
               return 'enough';
             },
           },
@@ -164,11 +226,11 @@ function TraceRow({
   /** Its marks come back with undo, as a trace of its own; a pin takes it when it is told to. */
   const takeAway = () => {
     let { id } = trace;
-    const { name, follow, marks } = trace,
+    const { name, kind, follow, marks } = trace,
       refused = (e: unknown) => onTrouble((e as Refused).message);
     const gone = () => void removeTrace(id).catch(refused);
     const back = () =>
-      void newTrace(hero.id, { name, follow, marks }).then((made) => (id = made), refused);
+      void newTrace(hero.id, { name, kind, follow, marks }).then((made) => (id = made), refused);
     gone();
     did(`take ${name} away`, { undo: back, redo: gone });
   };
@@ -179,6 +241,14 @@ function TraceRow({
   const moved = !running && now ? marksMoved(trace.marks, now) : undefined;
   return (
     <div className="flex flex-col gap-1" role="group" aria-label={`Trace ${trace.name}`}>
+      {lies && !isPoint && (
+        <PinHandle
+          label={trace.name}
+          place={inFrame(placeAlone(lies), framingOf(hero, seen))}
+          of={`${trace.id} ${here} ${JSON.stringify(lies)}`}
+          onPlace={(to) => putMark(keptAs(to, hero, seen), here)}
+        />
+      )}
       {shown && (
         <TraceLane
           name={trace.name}
@@ -243,14 +313,25 @@ function TraceRow({
         </button>
       )}
       <div className="flex items-center gap-x-1 flex-wrap">
-        <button
-          className={`word ${waiting ? 'framed' : ''}`}
-          aria-pressed={waiting}
-          title="Click on the hero where it is on this frame; it is followed anew between the marks around"
-          onClick={setMark}
-        >
-          {waiting ? 'click it' : marked ? 'move mark' : 'mark here'}
-        </button>
+        {isPoint || !lies ? (
+          <button
+            className={`word ${waiting ? 'framed' : ''}`}
+            aria-pressed={waiting}
+            title="Click on the hero where it is on this frame; it is followed anew between the marks around"
+            onClick={setMark}
+          >
+            {waiting ? 'click it' : marked ? 'move mark' : 'mark here'}
+          </button>
+        ) : (
+          <button
+            className="word"
+            disabled={marked}
+            title="Keeps it as it lies on this frame; dragging its handles marks it too"
+            onClick={() => putMark(placeAlone(lies), here)}
+          >
+            mark here
+          </button>
+        )}
         <button
           className="word quiet"
           disabled={!marked || trace.marks.length < 2}
@@ -271,4 +352,9 @@ function TraceRow({
       </div>
     </div>
   );
+}
+/** A mark's place without its frame. */
+function placeAlone(at: Mark | PlaceValue): PlaceValue {
+  const { frame: _, ...place } = at as Mark;
+  return place;
 }

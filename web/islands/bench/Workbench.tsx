@@ -3,6 +3,7 @@ import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import {
   type Asking,
+  kindInFrame,
   lackingPins,
   lookFrame,
   type LookDocument,
@@ -274,7 +275,9 @@ export function Workbench({
                 region={scopes.wanted?.region ?? null}
                 onRegion={scopes.wanted ? scopes.setRegion : undefined}
                 framed={seen.framed}
-                places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen, traced))}
+                places={(look.pins ?? [])
+                  .flatMap((p) => placesOf(p, hero, seen, traced))
+                  .filter((p) => kindInFrame(p) === 'point')}
               />
             </Boundary>
             {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}

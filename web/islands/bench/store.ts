@@ -60,6 +60,8 @@ export interface Picking {
 /** A place to be clicked on the hero, in shares of the frame. */
 export interface Placing {
   readonly label: string;
+  /** What is to be clicked. Default: the place, or each of many. */
+  readonly asks?: string;
   /** Keeps asking until ended. */
   readonly many: boolean;
   /** Takes a place; returns whether another one is needed (the other end of a line). */

@@ -44,7 +44,8 @@ it('pixels that are not square: how wide it is shown', () => {
   expect(screen.getByText('720×576, shown 1024 wide')).toBeTruthy();
 });
 it('a trace is renamed where it is listed', async () => {
-  const trace = { id: 't', name: 'Sun', follow: true, marks: [{ frame: 0, x: 0, y: 0 }], of: '' };
+  const given = { kind: 'point', follow: true, marks: [{ frame: 0, x: 0, y: 0 }] } as const;
+  const trace = { id: 't', name: 'Sun', ...given, of: '' };
   const { onTraceName } = show(
     still({ traces: [{ ...trace, state: 'done', progress: 1, error: null }] }),
   );

@@ -1,10 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
 import {
+  asksPlace,
   type ClipPins,
   lackingPins,
   type LookDocument,
   type PinAsk,
   type PinValue,
+  placeInLookFrame,
+  placesFor,
   type Point,
   lengthOf,
   footageAt,
@@ -16,12 +19,14 @@ import { Picture } from '../../engine/client/Picture';
 import { restingFrame } from '../../domain/views';
 import { Choice } from '../../components/Choice';
 import { FootageChooser } from '../../components/FootageChooser';
-import { PinMark } from '../../components/PinMark';
+import { PlaceMarks } from '../../components/PlaceMarks';
 import { PlatesDealt } from './PlatesDealt';
 import {
   alike,
-  lineAt,
-  pinAt,
+  aspectOf,
+  clickedPlace,
+  CLICKS,
+  keptAs,
   pinWords,
   placesOf,
   seenOf,
@@ -131,7 +136,7 @@ export function PinsPanel({
           onFrame={(frame) => onPinning({ ...pinning, frame })}
           onPins={(pins, name) => {
             onPins([{ clip: now.clip, pins }], name);
-            if (!now.pin.many && ['cue', 'point', 'line'].includes(now.pin.kind)) next();
+            if (!now.pin.many && (now.pin.kind === 'cue' || asksPlace(now.pin.kind))) next();
           }}
           others={asked.filter((a) => a.clip !== now.clip && isSame(a.pin, now.pin)).length}
           onAlike={(value) =>
@@ -238,18 +243,17 @@ function Setting({
   const slider = useRef<HTMLInputElement>(null);
   const seen = seenOf(project, look);
   useEffect(() => slider.current?.focus(), []);
-  /** The first end of a line, while the second is awaited. */
-  const [first, setFirst] = useState<Point | null>(null);
+  /** Clicks of a place that needs more of them, in the look's frame. */
+  const [clicks, setClicks] = useState<readonly Point[]>([]);
+  const [kind] = asksPlace(pin.kind) ? placesFor(pin.kind) : [];
   const press = (e: React.PointerEvent) => {
-    if (pin.kind !== 'point' && pin.kind !== 'line') return;
+    if (!kind) return;
     const r = e.currentTarget.getBoundingClientRect();
-    const place = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
-    if (pin.kind === 'line' && !first) return setFirst(place);
-    onPins(
-      withPin(clip.pins, pin, first ? lineAt(first, place, clip, seen) : pinAt(place, clip, seen)),
-      pin.label,
-    );
-    setFirst(null);
+    const at = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
+    const all = [...clicks, placeInLookFrame(at, seen.framed)];
+    const found = clickedPlace(kind, all, aspectOf(seen));
+    setClicks(found ? [] : all);
+    if (found) onPins(withPin(clip.pins, pin, keptAs(found, clip, seen)), pin.label);
   };
   const length = lengthOf(clip);
   const set = clip.pins[pin.key]?.[0];
@@ -274,17 +278,13 @@ function Setting({
             ? 'scrub to it, then press C'
             : isFootage
               ? 'choose a file'
-              : pin.kind === 'line'
-                ? first
-                  ? 'click its other end'
-                  : 'click its two ends'
-                : pin.many
-                  ? 'click each place'
-                  : 'click the place'}
+              : pin.many && kind === 'point'
+                ? 'click each place'
+                : kind && CLICKS[kind]}
         </span>
       </p>
       <div
-        className={`relative bg-base-300 ${pin.kind === 'point' || pin.kind === 'line' ? 'cursor-crosshair' : ''}`}
+        className={`relative bg-base-300 ${kind ? 'cursor-crosshair' : ''}`}
         style={{ aspectRatio: `${project.width}/${project.height}` }}
         onPointerDown={press}
       >
@@ -294,9 +294,11 @@ function Setting({
           label={`${clip.name} at frame ${frame}`}
           className="w-full h-full object-contain"
         />
-        {[...placesOf(pin, clip, seen), ...(first ? [first] : [])].map(([x, y], i) => (
-          <PinMark key={i} x={x} y={y} />
-        ))}
+        <PlaceMarks
+          places={[...placesOf(pin, clip, seen), ...clicks]}
+          framed={seen.framed}
+          shape={[project.width, project.height]}
+        />
       </div>
       <label className="flex items-center gap-2">
         <input

@@ -1,5 +1,5 @@
 import { memo, type ReactNode } from 'react';
-import type { Dial, Parameter } from '../../../../core';
+import { type Dial, OVAL_SIZES, type Parameter, type PinSetting, setBy } from '../../../../core';
 import { useStill } from '../context';
 import { alike, centres, leadsTo } from './Following';
 import { Choice } from '../../../components/Choice';
@@ -65,39 +65,51 @@ export const PlacedBy = memo(function PlacedBy({
   centre,
   onChoose,
 }: PlacedProps) {
+  const hasMiddle = p.kind === 'point' || p.kind === 'ellipse';
   const pins = useStill((still) =>
       (still.pins ?? []).flatMap((k) =>
-        k.kind === (p.kind === 'line' ? 'line' : 'point') ? [{ id: k.key, label: k.label }] : [],
+        setBy(p.kind).includes(k.kind) ? [{ id: k.key, label: k.label }] : [],
       ),
     ),
     mattes = useStill((still) =>
-      p.kind === 'line'
-        ? []
-        : centres(still, own, measured).map((c) => ({ id: c.path, label: c.label })),
+      !hasMiddle ? [] : centres(still, own, measured).map((c) => ({ id: c.path, label: c.label })),
     );
   const title =
     pin !== undefined
       ? 'set by a pin'
       : centre !== undefined
         ? 'follows a matte'
-        : 'set by a pin of each clip, or the middle of a matte';
+        : hasMiddle
+          ? 'set by a pin of each clip, or the middle of a matte'
+          : 'set by a pin of each clip';
   return (
     <Binding label={`${p.label} is set by`} title={title} value={pin ?? centre} onChoose={onChoose}>
       {options(pins)}
-      {p.kind !== 'line' && <optgroup label="the middle of a matte">{options(mattes)}</optgroup>}
+      {hasMiddle && <optgroup label="the middle of a matte">{options(mattes)}</optgroup>}
     </Binding>
   );
 });
+
+/** The option for a size of an oval that a pin asks for. */
+export const sizeId = (pin: string, of: NonNullable<PinSetting['of']>): string => `${pin}:${of}`;
+/** What such an option says; undefined if it is another one. */
+export function sizeIn(
+  id: string,
+): { readonly pin: string; readonly of: (typeof OVAL_SIZES)[number] } | undefined {
+  const [pin, size] = id.split(':'),
+    of = OVAL_SIZES.find((o) => o === size);
+  return pin && of ? { pin, of } : undefined;
+}
 
 interface DrivenProps {
   readonly parameter: Parameter;
   readonly own: string | undefined;
   readonly dial: Named | undefined;
-  /** Path of the linked parameter, or `CLIP`. */
+  /** Path of the linked parameter, `CLIP`, or the size of an oval (`sizeId`). */
   readonly bound: string | undefined;
   /**
-   * Called with a dial's key, `+` for a new dial, the path of a parameter, `CLIP`, or nothing for a
-   * constant.
+   * Called with a dial's key, `+` for a new dial, the path of a parameter, `CLIP`, the size of an
+   * oval, or nothing for a constant.
    */
   readonly onChoose: (to: string) => void;
 }
@@ -120,6 +132,13 @@ export const DrivenBy = memo(function DrivenBy({
             o.path === own || leadsTo(still, o.path, own) ? [] : [{ id: o.path, label: o.label }],
           ),
     );
+  const sizes = useStill((still) =>
+    (still.pins ?? []).flatMap((k) =>
+      setBy(p.kind).includes(k.kind) && p.kind === 'number'
+        ? OVAL_SIZES.map((of) => ({ id: sizeId(k.key, of), label: `${of} of ${k.label}` }))
+        : [],
+    ),
+  );
   const title = dial
     ? `driven by the dial ${dial.label}`
     : bound
@@ -135,6 +154,7 @@ export const DrivenBy = memo(function DrivenBy({
       {options(dials)}
       <option value="+">a new dial</option>
       {p.kind === 'colour' && <option value={CLIP}>what stands out from each clip</option>}
+      {sizes.length > 0 && <optgroup label="the size of an oval">{options(sizes)}</optgroup>}
       {p.kind !== 'switch' && <optgroup label="follow">{options(others)}</optgroup>}
     </Binding>
   );

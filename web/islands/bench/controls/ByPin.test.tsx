@@ -8,7 +8,9 @@ import { ByPin } from './ByPin';
 const SHAPE = [0.5, 0.5, 30, 40, 0] as const;
 const choose = async (setting: PinSetting, words: string) => {
   const onSetting = vi.fn();
-  render(<ByPin setting={setting} label="Centre" pin="Sun" onSetting={onSetting} />);
+  render(
+    <ByPin setting={setting} label="Centre" pin="Sun" onSetting={onSetting} onEnd={() => {}} />,
+  );
   expect(screen.getByText('where each clip sets Sun')).toBeTruthy();
   const user = userEvent.setup();
   await user.click(screen.getByLabelText('When the place of Centre is taken'));

@@ -1,5 +1,6 @@
 import { ONCE, type PinSetting } from '../../../../core';
 import { Choice } from '../../../components/Choice';
+import { NumberField } from '../../../components/NumberField';
 
 const WORDS: Record<(typeof ONCE)[number], string> = {
   start: 'once, at the clip’s start',
@@ -12,14 +13,33 @@ interface Props {
   readonly label: string;
   /** Name of the pin. */
   readonly pin: string | undefined;
-  readonly onSetting: (s: PinSetting) => void;
+  /** Whether it takes its size from an oval. */
+  readonly sized?: boolean;
+  readonly onSetting: (s: PinSetting, gesture?: string) => void;
+  readonly onEnd: () => void;
 }
 
 /** A place that each clip sets: on every frame, or taken once where a followed one would tremble. */
-export function ByPin({ setting, label, pin, onSetting }: Props) {
+export function ByPin({ setting, label, pin, sized, onSetting, onEnd }: Props) {
   return (
     <span className="flex flex-col min-w-0">
-      <span className="quiet">where each clip sets {pin}</span>
+      <span className="quiet">
+        {setting.of ? `the ${setting.of} of ${pin}` : `where each clip sets ${pin}`}
+      </span>
+      {sized && (
+        <span className="flex items-center gap-1">
+          <NumberField
+            label={`How much of the size of ${pin} ${label} is`}
+            value={setting.times ?? 100}
+            min={-1000}
+            max={1000}
+            unit="%"
+            onChange={(times, gesture) => onSetting({ ...setting, times }, gesture)}
+            onEnd={onEnd}
+          />
+          <span className="quiet">of it</span>
+        </span>
+      )}
       <Choice
         className="field min-w-0"
         aria-label={`When the place of ${label} is taken`}

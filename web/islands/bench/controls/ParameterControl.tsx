@@ -20,7 +20,7 @@ import {
   useStoreItself,
 } from '../context';
 import { hasHandle, useHandle } from '../handle';
-import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
+import { CLIP, DrivenBy, PlacedBy, sizeId, sizeIn, type Named } from './Bindings';
 import { ByPin } from './ByPin';
 import { DrivenRange } from './DrivenRange';
 import { centres, Following } from './Following';
@@ -102,10 +102,18 @@ export function ParameterControl({
         ? centres(still, undefined, true).find((c) => c.path === centre)?.label
         : undefined,
   );
+  /** Whether an oval of each clip says how large it is. */
+  const isSized = useStill(
+    (still) =>
+      (p.kind === 'number' || p.kind === 'ellipse') &&
+      still.pins?.some((k) => k.key === pin && k.kind === 'oval') === true,
+  );
   const drive = (key: string) => {
     if (key === '') return put({ value: valueNow() });
     if (key === CLIP) return put({ clip: 'standing-out' });
     if (key.includes('/')) return put({ follows: key });
+    const size = sizeIn(key);
+    if (size) return put({ ...size, times: 100, without: valueNow() as number });
     const range =
       p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
     if (key !== '+') return put({ dial: key, ...range });
@@ -174,7 +182,16 @@ export function ParameterControl({
     if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
     if ('pin' in setting)
-      return <ByPin setting={setting} label={p.label} pin={elsewhere} onSetting={put} />;
+      return (
+        <ByPin
+          setting={setting}
+          label={p.label}
+          pin={elsewhere}
+          sized={isSized}
+          onSetting={put}
+          onEnd={end}
+        />
+      );
     if (centre !== undefined)
       return <span className="quiet truncate">at the middle of {elsewhere}</span>;
     return (
@@ -202,7 +219,14 @@ export function ParameterControl({
   acts.current = { placeBy, drive };
   const onPlace = useCallback((to: string) => acts.current.placeBy(to), []),
     onDrive = useCallback((to: string) => acts.current.drive(to), []);
-  const bound = 'follows' in setting ? setting.follows : 'clip' in setting ? CLIP : undefined;
+  const bound =
+    'follows' in setting
+      ? setting.follows
+      : 'clip' in setting
+        ? CLIP
+        : 'pin' in setting && setting.of
+          ? sizeId(setting.pin, setting.of)
+          : undefined;
   return (
     <div
       className={`grid ${path === undefined ? 'grid-cols-[74px_1fr_18px]' : 'grid-cols-[74px_1fr_18px_18px]'} items-center gap-x-1 min-h-6`}
@@ -221,7 +245,7 @@ export function ParameterControl({
         </span>
       )}
       {body()}
-      {(p.kind === 'point' || p.kind === 'line' || p.kind === 'ellipse') && (
+      {hasHandle(p) && p.kind !== 'colours' && (
         <PlacedBy
           parameter={p}
           own={own}

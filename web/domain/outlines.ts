@@ -1,13 +1,15 @@
-/** Outlines of shapes on the hero, as paths of SVG. */
-import type {
-  ColourPlace,
-  Ellipse,
-  Line,
-  Parameter,
-  ParameterValue,
-  Path,
-  Point,
-} from '../../../core';
+/** Outlines of shapes on a picture, as paths of SVG. */
+import {
+  type ColourPlace,
+  type Ellipse,
+  kindInFrame,
+  type Line,
+  type Parameter,
+  type ParameterValue,
+  type Path,
+  type PlaceInFrame,
+  type Point,
+} from '../../core';
 
 /** A place in shares of the frame, or a size in pixels. */
 export type Place = readonly [number, number];
@@ -52,18 +54,30 @@ export const curveOf = (path: Path, [w, h]: Place): string =>
 const RING = 8;
 /** The outline of a shape's value; places are rings. */
 export function outlineOf(p: Parameter, value: ParameterValue, shape: Place): string {
-  if (p.kind === 'path') return curveOf(value as Path, shape);
+  if (p.kind === 'path') return placeOutline(value as Path, shape);
   if (p.kind === 'ellipse') return ovalOf(value as Ellipse, p.outline === 'box', shape);
-  if (p.kind === 'line') {
-    const [x0, y0, x1, y1] = value as Line;
-    return drawn(
-      [
-        [x0, y0],
-        [x1, y1],
-      ],
-      shape,
-    );
-  }
+  if (p.kind === 'line') return placeOutline(value as Line, shape);
   const places = p.kind === 'colours' ? (value as readonly ColourPlace[]) : [value as Point];
   return places.map(([x, y]) => ovalOf([x, y, RING, RING, 0], false, shape)).join('');
+}
+/** The outline of a place of a clip in the look's frame; a point is a ring. */
+export function placeOutline(place: PlaceInFrame, shape: Place): string {
+  switch (kindInFrame(place)) {
+    case 'outline':
+      return curveOf(place as Path, shape);
+    case 'oval':
+      return ovalOf(place as Ellipse, false, shape);
+    case 'line': {
+      const [x0, y0, x1, y1] = place as Line;
+      return drawn(
+        [
+          [x0, y0],
+          [x1, y1],
+        ],
+        shape,
+      );
+    }
+    default:
+      return ovalOf([place[0] as number, place[1] as number, RING, RING, 0], false, shape);
+  }
 }
