@@ -14,6 +14,8 @@ const look: LookDocument = {
     { key: 'eyes', label: 'Eyes', kind: 'point', many: true },
     { key: 'edge', label: 'Edge', kind: 'line', many: false },
     { key: 'hit', label: 'Hit', kind: 'cue', many: true },
+    { key: 'face', label: 'Face', kind: 'oval', many: false },
+    { key: 'figure', label: 'Figure', kind: 'matte', many: false },
     { key: 'second', label: 'Second', kind: 'footage', many: false },
   ] as never,
 };
@@ -45,6 +47,17 @@ describe('a pin', () => {
     });
   });
 
+  it('of an oval has its sizes and turn, or is a point; a matte may be drawn by hand', async () => {
+    const face = { x: 0.46, y: 0.5, rx: 0.12, ry: 0.18, turn: -5 };
+    expect(await given('face=46,50,12,18,-5')).toEqual({ face: [face] });
+    expect(await given('face=46,50')).toEqual({ face: [{ x: 0.46, y: 0.5 }] });
+    const corner = (x: number, y: number) => [x, y, 0, 0, 0, 0];
+    expect(await given('figure=10,10 90,10 50,90')).toEqual({
+      figure: [{ nodes: [corner(0.1, 0.1), corner(0.9, 0.1), corner(0.5, 0.9)] }],
+    });
+    expect(await refusal('face=46,50,12')).toMatch(/must be an oval like .*, or a point like/);
+  });
+
   it('of footage has its start, its speed, and words on how it lies', async () => {
     const { pins, others } = await pinsFrom(
       words('second=demo/footage/gulls.mp4@-12*0.5,hold,fill,lies=40:60:120,at=hit'),
@@ -66,10 +79,13 @@ describe('a pin', () => {
   });
 
   it.each([
-    ['ears=1,2', /the look asks for no pin "ears"; it asks for eyes, edge, hit, second/],
-    ['eyes=1', /--pin eyes must be like 31.5,40/],
-    ['eyes=a,b', /--pin eyes must be like 31.5,40/],
-    ['edge=1,2,3', /--pin edge must be like 10,60,90,40/],
+    [
+      'ears=1,2',
+      /the look asks for no pin "ears"; it asks for eyes, edge, hit, face, figure, second/,
+    ],
+    ['eyes=1', /--pin eyes must be a point like 31.5,40/],
+    ['eyes=a,b', /--pin eyes must be a point like 31.5,40/],
+    ['edge=1,2,3', /--pin edge must be a line like 10,60,90,40/],
     ['hit=-3', /--pin hit must be like 12/],
     ['hit=1.5', /--pin hit must be like 12/],
     ['second=x.mp4@3*0', /--pin second must be like clip.mp4/],
@@ -119,12 +135,26 @@ describe('a track', () => {
     expect(tracks[table]!.places[5]).toEqual([0.2, 0.3, 1]);
   });
 
+  it('of an oval is carried by what it lies on, and taken by a matte too', async () => {
+    const oval = join(folder, 'oval.json');
+    const kind = ['--kind', 'oval', '--mark', '4:42,48,10,10,0'];
+    expect((await cli('trace', '--in', clip, ...kind, '--out', oval)).code).toBe(0);
+    const { pins, tracks } = await pinsFrom(words(`face=${oval}`, `figure=${oval}`), look);
+    expect(pins).toEqual({ face: [{ trace: oval }], figure: [{ trace: oval }] });
+    expect(tracks[oval]).toMatchObject({ kind: 'oval' });
+    expect(tracks[oval]!.places[4]).toEqual([0.42, 0.48, 0.1, 0.1, 0, 2]);
+    expect(tracks[oval]!.places[60]).toHaveLength(6);
+  });
+
   it('asks for what it needs in words', async () => {
     const said = async (...more: string[]) =>
       (await cli('trace', '--in', clip, '--out', file, ...more)).err;
     expect(await said()).toContain('--mark is missing');
-    expect(await said('--mark', 'here')).toContain('must be like 32:31.5,40');
+    expect(await said('--mark', 'here')).toContain(
+      'must be a frame, a colon, and a point like 31.5,40',
+    );
     expect(await said('--mark', '999:10,10')).toContain('frames 0 to');
+    expect(await said('--kind', 'star', '--mark', '0:1,1')).toContain('one of point, line, oval');
     const other = await cli('trace', '--in', clip, '--mark', '0:1,1', '--out', 'track.txt');
     expect(other.err).toContain('.json or .csv');
     writeFileSync(join(folder, 'none.json'), '{"places": [[1]]}');

@@ -69,8 +69,8 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await page.goto(`/p/${project}/bench?look=${lookId}&clip=${room.id}`);
   await parked(page);
   const pins = page.getByRole('region', { name: 'Pins' });
-  await pins.getByRole('button', { name: '+ point' }).click();
-  await pins.getByRole('button', { name: '+ cue' }).click();
+  await pick(pins.getByLabel('Ask each clip for a pin'), 'point');
+  await pick(pins.getByLabel('Ask each clip for a pin'), 'cue');
   await pins.getByLabel('Several of Point').check();
   await unfold(page.locator('li[data-layer]').first());
   await page.getByRole('button', { name: 'Radial gradient', exact: true }).click();

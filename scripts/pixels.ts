@@ -78,7 +78,7 @@ function pinsOf(
     others: Record<string, Other> = {};
   for (const { key, kind } of look.pins ?? []) {
     if (kind === 'cue') pins[key] = [{ frame: Math.floor(clip.frames / 3) }];
-    if (kind === 'point') pins[key] = [{ x: 0.4, y: 0.35 }];
+    if (kind === 'point' || kind === 'oval') pins[key] = [{ x: 0.4, y: 0.35 }];
     if (kind === 'line') pins[key] = [{ x: 0.2, y: 0.3, x2: 0.8, y2: 0.6 }];
     if (kind !== 'footage' && kind !== 'matte') continue;
     pins[key] = [{ hash: beside.facts.hash, start: 10, speed: 1 }];

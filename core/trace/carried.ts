@@ -16,7 +16,7 @@ import { cornerness } from './patch';
 import { apart, FOLLOWABLE, Follower, PATCH_RADIUS, type Sizes, type Spot } from './points';
 
 /** Most points that are followed for one shape. */
-const MOST = 16;
+const MOST = 10;
 /** Places tried on each axis of the shape's bounds. */
 const TRIED = 20;
 /** Pixels within which a point agrees with a movement, and the same as a share of the shape. */

@@ -59,6 +59,23 @@ describe('a trace', () => {
     expect(places[2]).toEqual([0.2, 0.4, 2]);
   });
 
+  it('of an oval has its own kind of marks, and another digest than a point there', async () => {
+    const { clip, project, hash, id } = await traced(false);
+    const mark = { frame: 3, x: 0.5, y: 0.5, rx: 0.1, ry: 0.2, turn: 10 };
+    const oval = (await addTrace(clip, {
+      name: 'Face',
+      kind: 'oval',
+      follow: false,
+      marks: [mark],
+    }))!;
+    expect((await trackOf(oval))!.places[0]).toEqual([0.5, 0.5, 0.1, 0.2, 10, 1]);
+    const states = (await tracesOf([project])).get(tracedIn(project, hash))!;
+    expect(states.map((s) => s.kind)).toEqual(['point', 'oval']);
+    expect(await editTrace(oval, { marks: MARKS })).toEqual({ kind: 'oval' });
+    expect(await editTrace(id, { marks: [mark] })).toEqual({ kind: 'point' });
+    expect((await trackOf(oval))!.places[3]!.at(-1)).toBe(2);
+  });
+
   it('that is followed waits for a worker, is stopped, and begins again', async () => {
     const { id, state } = await traced(true);
     expect((await state()).state).toBe('waiting');
@@ -135,7 +152,7 @@ describe('a trace', () => {
 
   it('of what is not there is none', async () => {
     expect(await addTrace(NOT_THERE, { name: 'x', follow: true, marks: MARKS })).toBeUndefined();
-    expect(await editTrace(NOT_THERE, { name: 'x' })).toBe(false);
+    expect(await editTrace(NOT_THERE, { name: 'x' })).toBeUndefined();
     expect(await removeTrace(NOT_THERE)).toBe(false);
     expect(await setFollowing(NOT_THERE, true)).toBe(false);
     expect(await trackOf(NOT_THERE)).toBeUndefined();

@@ -15,9 +15,11 @@ import {
   NewProgressive,
   NewProject,
   NewReference,
+  NewTrace,
   NewVersion,
   ProjectPart,
   SplitBefore,
+  TracePart,
   VersionPart,
 } from './requests';
 
@@ -37,6 +39,8 @@ const refusal = (Kind: new () => object, value: unknown): Promise<string | undef
 
 const project = { name: 'Night', width: 1920, height: 1080, rateNum: 25, rateDen: 1 };
 const delivery = { clips: [ID], format: 'mp4', width: 1920, height: 1080 };
+const trace = { name: 'Face', follow: true, marks: [{ frame: 0, x: 0.5, y: 0.5 }] };
+const oval = { x: 0.5, y: 0.5, rx: 0.1, ry: 0.2, turn: -4 };
 const baking = { document: {}, first: 0, last: 9, width: 960, height: 540, keeps: 'page' };
 const reference = { name: 'Grey', clip: ID, frame: 0, version: null, document: {}, picture: '' };
 const version = { document: {}, basedOn: 1, follow: [ID], stay: [] };
@@ -53,6 +57,8 @@ describe('what is right is taken as it is', () => {
     ['fields to part', NewProgressive, { each: 2 }],
     ['black for missing pictures', NewGaps, { gaps: 'black' }],
     ['motion to measure', AssetFrom, { from: 40 }],
+    ['a trace of an oval', NewTrace, { ...trace, kind: 'oval', marks: [{ frame: 3, ...oval }] }],
+    ['a mark that was moved', TracePart, { marks: [{ frame: 3, x: 0.1, y: 1.02 }] }],
     ['frames to bake', FramesToBake, baking],
     ['names of frames', KeptNames, { names: ['a', 'b'] }],
     ['cuts to split at', SplitBefore, { frames: [12, 40] }],
@@ -90,6 +96,15 @@ describe('what is wrong is said in words', () => {
     ['gaps that are to be refused afterwards', NewGaps, { gaps: 'refuse' }, /gaps must be one of/],
     ['three frames of two fields', NewProgressive, { each: 3 }, /each must be one of/],
     ['motion from before', AssetFrom, { from: -1 }, /from must not be less than 0/],
+    ['a trace without a mark', NewTrace, { ...trace, marks: [] }, /a trace needs a mark/],
+    ['a trace of a star', NewTrace, { ...trace, kind: 'star' }, /kind must be one of/],
+    [
+      'a mark of no place',
+      TracePart,
+      { marks: [{ frame: 3, x: 0.1 }] },
+      /a mark is a frame with a point/,
+    ],
+    ['a mark between frames', TracePart, { marks: [{ frame: 0.5, x: 0, y: 0 }] }, /a mark is/],
     ['frames kept in another way', FramesToBake, { ...baking, keeps: 'gif' }, /keeps must be one/],
     ['a picture a pixel wide', FramesToBake, { ...baking, width: 1 }, /width.*2/],
     ['names that are numbers', KeptNames, { names: [3] }, /string/],

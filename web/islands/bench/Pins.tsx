@@ -14,6 +14,7 @@ import {
   reachedAt,
 } from '../../../core';
 import type { ClipView, ProjectView } from '../../data/views';
+import { Choice } from '../../components/Choice';
 import { FootageChooser } from '../../components/FootageChooser';
 import { NameField } from '../../components/NameField';
 import {
@@ -41,6 +42,16 @@ interface Props {
   readonly onPins: (name: string, pins: ClipPins) => void;
 }
 
+const ASKED: Readonly<Record<PinAsk['kind'], string>> = {
+  cue: 'a cue: a frame of the clip',
+  point: 'a point',
+  line: 'a line',
+  oval: 'an oval: a place with its size',
+  outline: 'an outline',
+  matte: 'a matte: footage, or drawn by hand',
+  footage: 'footage: another clip',
+};
+
 /** The pins that the look asks for, and the hero's values. */
 export function Pins({ hero, project, frame, onPins, onTrouble, lacking, onHero }: Props) {
   const look = useAsking(),
@@ -59,16 +70,22 @@ export function Pins({ hero, project, frame, onPins, onTrouble, lacking, onHero 
     <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
       <div className="flex flex-wrap items-center gap-x-0.5">
         <span className="quiet mr-auto whitespace-nowrap">asks for</span>
-        {PIN_KINDS.map((kind) => (
-          <button
-            key={kind}
-            className="word quiet !px-[3px]"
-            title={`Ask each clip for a ${kind}`}
-            onClick={() => add(kind)}
-          >
-            + {kind}
-          </button>
-        ))}
+        <Choice
+          className="word quiet !px-[3px]"
+          aria-label="Ask each clip for a pin"
+          value=""
+          face="+ pin"
+          onChange={(v) => {
+            const kind = PIN_KINDS.find((k) => k === v);
+            if (kind) add(kind);
+          }}
+        >
+          {PIN_KINDS.map((kind) => (
+            <option key={kind} value={kind}>
+              {ASKED[kind]}
+            </option>
+          ))}
+        </Choice>
       </div>
       <ul>
         {pins.map((p) => (
