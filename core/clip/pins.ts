@@ -60,8 +60,11 @@ export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 
 /** Pins of places as places in the look frame. */
 export type PlacesInFrame = Readonly<Record<string, readonly PlaceInFrame[]>>;
-/** Where a trace lies in the clip's picture at a moment; undefined if it is not known. */
-export type TracedPlace = (trace: string) => PlaceValue | undefined;
+/**
+ * Where a trace that a pin takes lies in the clip's picture at a moment; undefined if it is not
+ * known.
+ */
+export type TracedPlace = (trace: string, pin: string) => PlaceValue | undefined;
 const MIDDLE: PlaceValue = { x: 0.5, y: 0.5 };
 /**
  * All places that a clip's pins set, in the frame. Pins of other kinds are left out; a trace of
@@ -76,7 +79,7 @@ export const placesInFrame = (
     Object.entries(pins).map(([key, all]) => [
       key,
       all.flatMap((p) => {
-        const at = 'trace' in p ? (traced(p.trace) ?? MIDDLE) : p;
+        const at = 'trace' in p ? (traced(p.trace, key) ?? MIDDLE) : p;
         return isPlacePin(at) ? [inFrame(at, framing)] : [];
       }),
     ]),

@@ -2,7 +2,7 @@
 import type { Parameter, ParameterValue } from '../parameters';
 import type { PlaceInFrame } from '../places';
 import type { FrameIndex } from '../time';
-import type { DialValues, InstantUse, PinSetting, SpanUse } from './document';
+import type { DialValues, Fading, InstantUse, PinSetting, SpanUse } from './document';
 
 /** A look's state at a frame: dials, moved values, spans and instants. */
 export interface Evaluation {
@@ -19,6 +19,8 @@ export interface Evaluation {
    */
   readonly placeOf?:
     ((pin: string, nth: number, once?: PinSetting['once']) => PlaceInFrame | undefined) | undefined;
+  /** How far a place that fades while it is lost is there, 0…1. */
+  readonly presenceOf?: ((of: Fading) => number) | undefined;
   /** The frame of an instant in the whole clip; the clip's first frame without an instant. */
   readonly frameOf: (at: InstantUse | undefined) => FrameIndex;
 }

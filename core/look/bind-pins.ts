@@ -14,7 +14,7 @@ import type { Ellipse, Line, Path, Point } from '../parameters';
 import { kindInFrame, type PlaceInFrame } from '../places';
 import { pinNamed } from './bindings';
 import { valueAt } from './bindings/pin';
-import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
+import type { Asking, Fading, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
 import { answeredBy, answers, asksPlace } from './pin-kinds';
 import { mapLayers, mapSettings, needsHue } from './settings';
@@ -68,6 +68,20 @@ interface Places {
   readonly places: PlacesInFrame;
   readonly followed: ReadonlySet<string>;
   readonly kinds: ReadonlyMap<string, PinAsk['kind']>;
+  /** Followed pins that fade where they are lost. */
+  readonly fading: ReadonlySet<string>;
+}
+/** The place that something with these settings fades with: the first of a pin that does. */
+function fadingIn(
+  parameters: Record<string, Setting>,
+  nth: number,
+  { fading }: Places,
+): Fading | undefined {
+  if (fading.size === 0) return undefined;
+  const pin = Object.values(parameters)
+    .map(pinNamed)
+    .find((key) => key !== undefined && fading.has(key));
+  return pin === undefined ? undefined : { pin, nth };
 }
 /** Settings once per place of the pin that has the most places among those they are bound to. */
 function atPlaces(
@@ -103,13 +117,22 @@ const repeated = (use: StepUse, places: Places): StepUse[] =>
     key: i === 0 ? use.key : `${use.key}~${i + 1}`,
     parameters,
     ...(use.mattes && { mattes: use.mattes.map((m) => covering(m, places)) }),
+    ...fadesWith(fadingIn(use.parameters, i, places)),
   }));
+const fadesWith = (fades: Fading | undefined): { readonly fades?: Fading } =>
+  fades ? { fades } : {};
 
 /** A matte that covers every place of the pin it is bound to. */
 function covering(matte: MatteUse, places: Places): MatteUse {
   const own = drawnByHand(matte, places);
   const [first, ...more] = atPlaces(own.parameters, places);
-  return { ...own, parameters: first!, also: more };
+  const fades = [first, ...more].map((_, i) => fadingIn(own.parameters, i, places));
+  return {
+    ...own,
+    parameters: first!,
+    also: more,
+    ...(fades.some((f) => f !== undefined) && { fades }),
+  };
 }
 /** The matte of a pin that a clip answers by an outline or an oval instead of footage: a shape. */
 function drawnByHand(matte: MatteUse, { places, kinds }: Places): MatteUse {
@@ -171,13 +194,19 @@ export function bindPins(
     places: answered,
     followed,
     kinds: new Map(look.pins.map((p) => [p.key, p.kind])),
+    fading: new Set(
+      look.pins.flatMap((p) => (p.lost === 'fade' && followed.has(p.key) ? [p.key] : [])),
+    ),
   };
   return derived(look, `pins ${JSON.stringify(known)}`, () =>
     mapLayers(look, (l) => ({
       ...l,
       steps: l.steps.flatMap((s) => repeated(s, places)),
       ...(l.mattes && { mattes: l.mattes.map((m) => covering(m, places)) }),
-      ...(l.placement && { placement: atPlaces(l.placement, places)[0]! }),
+      ...(l.placement && {
+        placement: atPlaces(l.placement, places)[0]!,
+        ...fadesWith(fadingIn(l.placement, 0, places)),
+      }),
     })),
   );
 }

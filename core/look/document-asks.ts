@@ -101,6 +101,15 @@ export class Dial {
  * whole frame, the clip itself.
  */
 export const PIN_KINDS = ['cue', ...PLACE_KIND_IDS, 'matte', 'footage'] as const;
+/**
+ * What becomes of what hangs on a place while its trace is lost: it is held, fades away and comes
+ * back, or the place goes on the way it went.
+ */
+export const LOST_WAYS = ['hold', 'fade', 'go-on'] as const;
+/** One of `LOST_WAYS`. */
+export type LostWay = (typeof LOST_WAYS)[number];
+/** Frames over which what hangs on a lost place fades, where a look does not say. */
+export const FADES_OVER = 4;
 /** A pin that a look asks each clip for. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;
@@ -108,6 +117,10 @@ export class PinAsk {
   @IsIn(PIN_KINDS) kind!: (typeof PIN_KINDS)[number];
   /** Whether a clip may set several; what is bound to the pin is then repeated for each. */
   @IsBoolean() many!: boolean;
+  /** Where a followed place is lost. Default: it is held. */
+  @IsOptional() @IsIn(LOST_WAYS) lost?: LostWay;
+  /** Frames over which it fades. Default: `FADES_OVER`. */
+  @IsOptional() @IsNumber() @Min(1) @Max(250) over?: number;
 }
 
 /** A dial's value. */

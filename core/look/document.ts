@@ -68,6 +68,13 @@ export class MatteUse {
    * document.
    */
   also?: readonly Record<string, Setting>[];
+  /** The places that each set of settings fades with, while their traces are lost; as `also`. */
+  fades?: readonly (Fading | undefined)[];
+}
+/** A place of a pin, by its number among several, with which something fades. */
+export interface Fading {
+  readonly pin: string;
+  readonly nth: number;
 }
 
 /** A step in a layer. */
@@ -90,10 +97,14 @@ export class StepUse {
   mattes?: MatteUse[];
   /** When it acts. Default: always. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
+  /** The place that it fades with. Only set after binding, never in a document. */
+  fades?: Fading;
 }
 
 /** A layer. */
 export class Layer {
+  /** The place that it fades with. Only set after binding, never in a document. */
+  fades?: Fading;
   @Matches(KEY, keyRule) key!: string;
   @IsString() @MaxLength(80) name!: string;
   @IsBoolean() on!: boolean;

@@ -52,11 +52,11 @@ export const addPin = (look: LookDocument, pin: PinAsk): LookDocument => {
     ],
   };
 };
-/** Changes a pin's label, kind or whether it may be set several times. */
+/** Changes a pin's label, whether it may be set several times, or what becomes of it while lost. */
 export const changePin = (
   look: LookDocument,
   key: string,
-  change: Partial<Pick<PinAsk, 'label' | 'many'>>,
+  change: Partial<Omit<PinAsk, 'key' | 'kind'>>,
 ): LookDocument => ({
   ...look,
   pins: (look.pins ?? []).map((p) => (p.key === key ? { ...p, ...change } : p)),

@@ -61,8 +61,15 @@ export interface FrameTime extends ClipTime {
   readonly content: string;
   /** Width ÷ height of the look frame. */
   readonly aspect: number;
-  /** Places of followed pins in the look frame, at this frame or another of the clip. */
-  readonly followed?: ((frame: FrameIndex) => PlacesInFrame) | undefined;
+  /** Followed pins at this frame or another of the clip. */
+  readonly followed?: ((frame: FrameIndex) => FollowedPlaces) | undefined;
+}
+/** Followed pins at a frame. */
+export interface FollowedPlaces {
+  /** In the look frame. */
+  readonly places: PlacesInFrame;
+  /** How far they are there, 0…1, of those that fade where they are lost. */
+  readonly present?: Readonly<Record<string, readonly number[]>>;
 }
 
 const numberAt = (
@@ -323,7 +330,7 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
   return {
     dials: targets.size === 0 ? set : { ...set, ...movedDials },
     isStill: targets.size === 0,
-    ...(at.followed && { placeOf: placesIn(at.followed, at) }),
+    ...(at.followed && placesIn(at.followed, at)),
     moved,
     level: (span) => (span ? levelOf(look, span, set, at) : 1),
     frameOf: (instant) => snapped(instant ? frameOf(instantOf(look, instant, set), at) : 0),
@@ -332,17 +339,22 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
 
 /** Followed places at a frame; those of each instant are read once. */
 function placesIn(
-  followed: (frame: FrameIndex) => PlacesInFrame,
+  followed: (frame: FrameIndex) => FollowedPlaces,
   { frame, frames }: Pick<FrameTime, 'frame' | 'frames'>,
-): NonNullable<Evaluation['placeOf']> {
+): Pick<Evaluation, 'placeOf' | 'presenceOf'> {
   const frameAt = { start: 0, middle: Math.floor(frames / 2), end: frames - 1 };
-  const read = new Map<FrameIndex, PlacesInFrame>();
-  return (pin, nth, once) => {
-    const at = once ? frameAt[once] : frame;
-    const places = read.get(at) ?? followed(at);
-    read.set(at, places);
-    const all = places[pin] ?? [];
-    return all[Math.min(nth, all.length - 1)];
+  const read = new Map<FrameIndex, FollowedPlaces>();
+  const at = (frame: FrameIndex): FollowedPlaces => {
+    const known = read.get(frame) ?? followed(frame);
+    read.set(frame, known);
+    return known;
+  };
+  return {
+    placeOf(pin, nth, once) {
+      const all = at(once ? frameAt[once] : frame).places[pin] ?? [];
+      return all[Math.min(nth, all.length - 1)];
+    },
+    presenceOf: ({ pin, nth }) => at(frame).present?.[pin]?.[nth] ?? 1,
   };
 }
 

@@ -6,6 +6,7 @@ import { type BlendId, PLACEMENT, type PlacementValues } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
 import {
   CENTRE,
+  num,
   type Parameter,
   type ParameterValue,
   type Point,
@@ -15,7 +16,15 @@ import {
 } from '../parameters';
 import { stepOf } from '../steps';
 import { bindingOf } from './bindings';
-import type { DialValues, Layer, LookDocument, MatteUse, Setting, SourceId } from './document';
+import type {
+  DialValues,
+  Fading,
+  Layer,
+  LookDocument,
+  MatteUse,
+  Setting,
+  SourceId,
+} from './document';
 import { matteWithCentre, ownerOf } from './following';
 
 /** A step in plain values. */
@@ -120,6 +129,13 @@ function held(parameters: readonly Parameter[], id: string, v: ParameterValue): 
   return typeof v === 'number' && p?.kind === 'number' ? Math.max(p.min, Math.min(p.max, v)) : v;
 }
 
+/** How far something that fades with a place is there, 0…1. */
+const presence = (fades: Fading | undefined, at: Evaluation): number =>
+  fades ? (at.presenceOf?.(fades) ?? 1) : 1;
+/** The values of a matte that is there to a share. */
+const faded = (v: Values, by: number): Values =>
+  by === 1 ? v : { ...v, strength: num(v, 'strength') * by };
+
 /** Mattes that are on, in plain values. `owner`: path of their layer or step. */
 export const resolveMattes = (
   look: LookDocument,
@@ -134,8 +150,11 @@ export const resolveMattes = (
       combine: m.combine,
       invert: m.invert,
       from: m.from,
-      values: [m.parameters, ...(m.also ?? [])].map((settings) =>
-        valuesOf(look, matteParameters(matteOf(m.matte)!), settings, `${owner}/@${m.key}`, at),
+      values: [m.parameters, ...(m.also ?? [])].map((settings, i) =>
+        faded(
+          valuesOf(look, matteParameters(matteOf(m.matte)!), settings, `${owner}/@${m.key}`, at),
+          presence(m.fades?.[i], at),
+        ),
       ),
     }));
 
@@ -153,7 +172,13 @@ export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): 
   stillLayers.set(look, byDials);
   const byLayer = byDials.get(at.dials) ?? new Map<Layer, ResolvedLayer>();
   byDials.set(at.dials, byLayer);
-  const known = byLayer.get(layer) ?? resolved(look, layer, { ...at, placeOf: undefined });
+  const known =
+    byLayer.get(layer) ??
+    resolved(look, layer, {
+      ...at,
+      placeOf: undefined,
+      presenceOf: undefined,
+    });
   byLayer.set(layer, known);
   return at.placeOf ? withPlaces(look, layer, known, at) : known;
 }
@@ -185,6 +210,8 @@ function followedIn(layer: Layer): FollowedSettings {
       ),
     ),
     more:
+      layer.fades !== undefined ||
+      layer.steps.some((use) => use.fades !== undefined) ||
       within(layer.mattes) ||
       Object.values(layer.placement ?? {}).some(decides) ||
       layer.steps.some(
@@ -230,7 +257,10 @@ function resolved(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLay
     ) as DialValues,
     over: layer.over,
     blend: layer.blend,
-    opacity: share(look, layer.opacity, OPACITY, `${layer.key}/opacity`, at) * level,
+    opacity:
+      share(look, layer.opacity, OPACITY, `${layer.key}/opacity`, at) *
+      level *
+      presence(layer.fades, at),
     steps: layer.steps.map((use) => {
       const path = `${layer.key}/${use.key}`;
       return {
@@ -238,7 +268,10 @@ function resolved(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLay
         step: use.step,
         on: use.on,
         from: use.from,
-        mix: share(look, use.mix, MIX, `${path}/mix`, at) * at.level(use.span),
+        mix:
+          share(look, use.mix, MIX, `${path}/mix`, at) *
+          at.level(use.span) *
+          presence(use.fades, at),
         values: valuesOf(look, stepOf(use.step)!.parameters, use.parameters, path, at),
         mattes: resolveMattes(look, use.mattes, path, at),
       };

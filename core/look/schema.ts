@@ -10,6 +10,8 @@ import {
   LIES,
   LOOK_SCHEMA,
   MEANABLE,
+  FADES_OVER,
+  LOST_WAYS,
   PIN_KINDS,
   RELATIONS,
   SOURCES,
@@ -177,12 +179,23 @@ export const lookSchema = (): Schema => ({
       pins: {
         type: 'array',
         maxItems: 16,
-        items: object({
-          key: KEY,
-          label: { type: 'string', minLength: 1, maxLength: 40 },
-          kind: { enum: PIN_KINDS },
-          many: { type: 'boolean' },
-        }),
+        items: object(
+          {
+            key: KEY,
+            label: { type: 'string', minLength: 1, maxLength: 40 },
+            kind: { enum: PIN_KINDS },
+            many: { type: 'boolean' },
+            lost: { enum: LOST_WAYS, description: 'what becomes of it while its trace is lost' },
+            over: {
+              type: 'number',
+              minimum: 1,
+              maximum: 250,
+              default: FADES_OVER,
+              description: 'frames over which it fades',
+            },
+          },
+          ['key', 'label', 'kind', 'many'],
+        ),
         description: 'what the look needs to know about each clip',
       },
       frame: object(

@@ -130,13 +130,52 @@ describe('an oval pin', () => {
           {},
           {
             ...AT,
-            followed: () => placesInFrame({ it: [{ ...OVAL, x, rx }] }, FRAMING),
+            followed: () => ({ places: placesInFrame({ it: [{ ...OVAL, x, rx }] }, FRAMING) }),
           },
         ),
       );
     expect(at(0.3, 0.1).steps[0]!.values).toMatchObject({ centre: [0.3, 0.25] });
     expect(at(0.3, 0.2).steps[0]!.values['radius']).toBeCloseTo(216, 9);
     expect(at(0.7, 0.2).mattes[0]!.values[0]!['shape']).toEqual([0.7, 0.25, 432, 432, 20]);
+  });
+});
+
+describe('a place that is lost', () => {
+  const fading: LookDocument = {
+    ...sized,
+    pins: sized.pins!.map((p) => ({ ...p, lost: 'fade' as const, over: 6 })),
+  };
+  /** The layer at a frame on which the first of two ovals is there to a share. */
+  const at = (look: LookDocument, share: number) => {
+    const places = placesInFrame({ it: [OVAL, OVAL] }, FRAMING);
+    const bound = bindPins(look, places, new Set(['it']));
+    const followed = () => ({ places, present: { it: [share, 1] } });
+    return resolveLayer(bound, bound.layers[0]!, evaluationAt(bound, {}, { ...AT, followed }));
+  };
+  it('takes what hangs on it along, each place by itself', () => {
+    const { steps, mattes, opacity } = at(fading, 0.25);
+    expect(steps.map((s) => s.mix)).toEqual([0.25, 1]);
+    expect(mattes[0]!.values.map((v) => v['strength'])).toEqual([25, 100]);
+    expect(opacity).toBe(1);
+    expect(at(fading, 1).steps.map((s) => s.mix)).toEqual([1, 1]);
+  });
+  it('is held where the look does not ask otherwise', () => {
+    const { steps, mattes } = at(sized, 0.25);
+    expect(steps.map((s) => s.mix)).toEqual([1, 1]);
+    expect(mattes[0]!.values.map((v) => v['strength'])).toEqual([100, 100]);
+  });
+  it('is read as the look asks, and in no other way', () => {
+    expect(readLook(JSON.parse(JSON.stringify(fading)))).toEqual({ look: fading });
+    const pins = [{ ...fading.pins![0]!, lost: 'vanish' }];
+    const read = readLook(JSON.parse(JSON.stringify({ ...fading, pins })));
+    expect('faults' in read && inWords(read.faults)).toMatch(/lost must be one of/);
+  });
+  it('takes a layer along that is placed by it', () => {
+    const placed: LookDocument = {
+      ...fading,
+      layers: fading.layers.map((l) => ({ ...l, placement: { position: { pin: 'it' } } })),
+    };
+    expect(at(placed, 0.5).opacity).toBe(0.5);
   });
 });
 

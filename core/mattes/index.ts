@@ -38,6 +38,7 @@ export const COMMON: readonly Parameter[] = [
     help: 'Moves the edge outwards, or inwards where negative.',
   }),
   number('soften', 'Soften', 'lines', 0, 540, 0, { soft: [0, 120] }),
+  number('strength', 'Strength', '%', 0, 100, 100, { help: 'How far it covers at all.' }),
 ];
 /** Parameters that drawn mattes have. */
 const DRAWN: readonly Parameter[] = [
@@ -112,6 +113,19 @@ const inverted = (a: ImageNode): ImageNode =>
     build: (b) => [one(b.pixel(0)[0]!)],
   });
 
+/** Coverage times a strength in per cent. */
+const weakened = (a: ImageNode, strength: number): ImageNode =>
+  strength >= 100
+    ? a
+    : imageOp({
+        shape: 'matte-weakened',
+        inputs: [pointwise(a)],
+        planes: 1,
+        domain: 'none',
+        params: [strength / 100],
+        build: (b) => [b.pixel(0)[0]!.mul(b.param(0))],
+      });
+
 /** Blurred. Rounding can make a blur's weights exceed 1, so coverage is clamped. */
 const softened = (a: ImageNode, sigma: number): ImageNode =>
   sigma <= 0
@@ -130,15 +144,18 @@ function single(
 ): ImageNode {
   const covering = (all: readonly Values[]): ImageNode =>
     all
-      .map((v) =>
-        softened(
+      .map((v) => {
+        const own = softened(
           grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)),
           pixels(num(v, 'soften'), at) / 2,
-        ),
-      )
+        );
+        return invert ? own : weakened(own, num(v, 'strength'));
+      })
       .reduce((a, b) => join('or', a, b));
   const whole = meanOf(exposures.map(covering), 'none');
-  return invert ? inverted(whole) : whole;
+  // What is not covered loses strength, too, as far as all of its places do.
+  const most = Math.max(...values.map((v) => num(v, 'strength')));
+  return invert ? weakened(inverted(whole), most) : whole;
 }
 
 /**

@@ -23,9 +23,15 @@ import {
 } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
-import { type DialValues, type LookDocument, underLook } from '../look';
+import {
+  type DialValues,
+  FADES_OVER,
+  type FollowedPlaces,
+  type LookDocument,
+  underLook,
+} from '../look';
 import type { FrameIndex } from '../time';
-import { placeOn } from '../trace';
+import { placeOn, presenceOn } from '../trace';
 import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
@@ -63,7 +69,8 @@ export function clipFrame(
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
   const time = timeOf({ ...own, pins: own.pins ?? {} });
-  const traced = tracedPins(own.pins ?? {});
+  const traced = tracedPins(own.pins ?? {}),
+    askOf = (pin: string) => look?.pins?.find((p) => p.key === pin);
   const made = new Map<FrameIndex, ClipFrame>();
   const at = (index: FrameIndex): ClipFrame | undefined => {
     const known = made.get(index);
@@ -74,10 +81,23 @@ export function clipFrame(
     const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
     const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
     const placesAt = (moment: number) =>
-      placesOf(raw.format, clip, size, (trace) => {
+      placesOf(raw.format, clip, size, (trace, pin) => {
         const track = own.found?.tracks?.[trace];
-        return track && placeOn(track, moment, own.cuts);
+        return track && placeOn(track, moment, own.cuts, askOf(pin)?.lost);
       });
+    /** How far the places of pins that fade are there. */
+    const presentAt = (moment: number): FollowedPlaces['present'] =>
+      Object.fromEntries(
+        traced.flatMap((pin) => {
+          const ask = askOf(pin);
+          if (ask?.lost !== 'fade') return [];
+          const there = own.pins![pin]!.map((v) => {
+            const track = 'trace' in v ? own.found?.tracks?.[v.trace] : undefined;
+            return track ? presenceOn(track, moment, own.cuts ?? [], ask.over ?? FADES_OVER) : 1;
+          });
+          return [[pin, there]];
+        }),
+      );
     const placed: { [K in FrameAssetId]?: PlacedParts[K] } = {};
     const fresh: ClipFrame = {
       bedrock: bedrockOf(raw, clip, size),
@@ -88,7 +108,10 @@ export function clipFrame(
       places: placesAt(index),
       followed:
         traced.length > 0
-          ? { pins: new Set(traced), after: (n) => placesAt(index + n) }
+          ? {
+              pins: new Set(traced),
+              after: (n) => ({ places: placesAt(index + n), present: presentAt(index + n) }),
+            }
           : undefined,
       whole: clip.whole
         ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) }

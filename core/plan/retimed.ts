@@ -51,7 +51,7 @@ export function retimedFrame(
     const as = {
       ...{ frame, time, at, part },
       ...(followed && {
-        places: followed.after(share),
+        places: followed.after(share).places,
         followed: { ...followed, after: (n: number) => followed.after(passed(n)) },
       }),
     };

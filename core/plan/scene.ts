@@ -3,7 +3,13 @@ import type { FrameAssetId, PlacedParts } from '../assets';
 import type { InTarget, PlatePoints, PlacesInFrame, WholeClip } from '../clip';
 import { type ImageNode, seedOf } from '../graph';
 import type { EncodingId } from '../image';
-import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
+import {
+  type DialValues,
+  type Evaluation,
+  evaluationAt,
+  type FollowedPlaces,
+  type LookDocument,
+} from '../look';
 import type { FrameContext } from '../steps';
 import {
   chanceFrame,
@@ -55,7 +61,7 @@ export interface ClipFrame {
 /** Pins that traces move. */
 export interface Followed {
   readonly pins: ReadonlySet<string>;
-  readonly after: (frames: number) => PlacesInFrame;
+  readonly after: (frames: number) => FollowedPlaces;
 }
 
 /** Pictures of the requested frame. */

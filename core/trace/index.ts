@@ -21,6 +21,7 @@ export {
   type Mark,
   MARKED,
   placeOn,
+  presenceOn,
   sureOf,
   type TraceGiven,
   type Track,

@@ -5,7 +5,15 @@ import type { PointPlace } from '../places';
 import { movementOf } from './carried';
 import { type Luma, pyramid } from './luma';
 import { Follower, followable, type Sizes } from './points';
-import { type Mark, MARKED, placeOn, trackByHand } from './track';
+import {
+  type Mark,
+  MARKED,
+  placeOn,
+  presenceOn,
+  type Track,
+  trackByHand,
+  type TrackPlace,
+} from './track';
 import { trackFollowed } from './track-followed';
 
 const W = 160,
@@ -229,6 +237,48 @@ function turnedPlace([x, y]: readonly [number, number], frame: number): [number,
     (PIVOT.y + 0.5 + scale * (dx * Math.sin(a) + dy * Math.cos(a))) / H,
   ];
 }
+describe('a place that is lost', () => {
+  const p = (x: number): TrackPlace => [x, 0.5, 1];
+  const track: Track = { places: [null, p(0.1), p(0.2), null, null, null, null, p(0.9), p(0.8)] };
+  const at = (moment: number, lost: 'hold' | 'fade' | 'go-on', cuts: number[] = []) =>
+    (placeOn(track, moment, cuts, lost) as PointPlace | undefined)?.x;
+  it('is held, is where it is next, or goes on the way it went', () => {
+    expect([3, 4, 5, 6].map((f) => at(f, 'hold'))).toEqual([0.2, 0.2, 0.2, 0.2]);
+    expect([3, 4, 5, 6].map((f) => at(f, 'fade'))).toEqual([0.2, 0.2, 0.9, 0.9]);
+    for (const [frame, x] of [
+      [3, 0.3],
+      [4, 0.4],
+      [6, 0.6],
+      [0, 0],
+      [2.5, 0.25],
+    ] as const)
+      expect(at(frame, 'go-on')).toBeCloseTo(x, 9);
+  });
+  it('does not come from another shot', () => {
+    expect(at(4, 'fade', [4])).toBe(0.9);
+    expect(at(4, 'go-on', [4])).toBeCloseTo(1.2, 9);
+    expect(at(4, 'hold', [4, 6])).toBeUndefined();
+  });
+  it('fades over so many frames, and comes back over as many', () => {
+    const there = (moment: number, over: number, cuts: number[] = []) =>
+      presenceOn(track, moment, cuts, over);
+    expect([2, 3, 4, 5, 6, 7].map((f) => there(f, 2))).toEqual([1, 0.5, 0, 0, 0.5, 1]);
+    expect(there(3, 1)).toBe(0);
+    expect(there(2.5, 2)).toBe(0.75);
+    expect(there(5, 4, [4, 6])).toBe(0);
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 8, noNaN: true }),
+        fc.integer({ min: 1, max: 9 }),
+        (m, o) => {
+          expect(there(m, o)).toBeGreaterThanOrEqual(0);
+          expect(there(m, o)).toBeLessThanOrEqual(1);
+        },
+      ),
+    );
+  });
+});
+
 describe('what is carried by what it lies on', () => {
   const turning = (frame: number) => Promise.resolve(turnedFrame(frame));
   const pixels = (a: readonly number[], b: readonly number[]): number =>

@@ -81,29 +81,86 @@ export function trackByHand(
   return { ...(kind && kind !== 'point' && { kind }), places };
 }
 
+/** Frames by which the way of a lost place is measured. */
+const WAY = 4;
+
 /**
  * The place at a moment of the footage, also between frames: on the way between the two. Where it is
- * lost, the last place before, else the first after; undefined where there is none in the shot.
+ * lost, the last place before, else the first after (`hold`); the nearer of the two (`fade`); or on
+ * along the way before, else back along the way after (`go-on`). Undefined where there is none in
+ * the shot.
  */
 export function placeOn(
   track: Track,
   moment: number,
   cuts: readonly number[] = [],
+  lost: 'hold' | 'fade' | 'go-on' = 'hold',
 ): PlaceValue | undefined {
   const { places } = track,
     kind = kindOfTrace(track);
-  const frames = places.length,
-    whole = Math.max(0, Math.min(frames - 1, Math.floor(moment))),
-    share = moment - whole;
-  const [first, last] = shotAround(whole, frames, cuts);
-  const held = (frame: number): TrackPlace | undefined => {
-    for (let f = frame; f >= first; f--) if (places[f]) return places[f] ?? undefined;
-    for (let f = frame; f <= last; f++) if (places[f]) return places[f] ?? undefined;
-    return undefined;
+  const numbers = (f: number): readonly number[] => places[f]!.slice(0, -1);
+  const at = (frame: number): readonly number[] | undefined => {
+    if (places[frame]) return numbers(frame);
+    const { before, after } = knownAround(track, frame, cuts);
+    const near = before ?? after;
+    if (near === undefined) return undefined;
+    if (lost === 'fade' && after !== undefined && after - frame < frame - (before ?? -Infinity))
+      return numbers(after);
+    if (lost !== 'go-on') return numbers(near);
+    // A line through the place and one a few frames back (or on), as far as it was known.
+    const by = before === undefined ? 1 : -1;
+    let other = near;
+    while (Math.abs(other + by - near) <= WAY && places[other + by]) other += by;
+    if (other === near) return numbers(near);
+    const [a, b] = [numbers(near), numbers(other)],
+      share = (frame - near) / (near - other);
+    return a.map((v, i) => v + share * (v - b[i]!));
   };
-  const a = held(whole);
+  const { whole, share, next } = framesAt(track, moment, cuts);
+  const a = at(whole);
   if (!a) return undefined;
-  const b = share > 0 && whole + 1 <= last ? (places[whole + 1] ?? a) : a;
-  const numbers = (p: TrackPlace): readonly number[] => p.slice(0, -1);
-  return kind.of(share > 0 ? kind.mix(numbers(a), numbers(b), share) : numbers(a));
+  const b = share > 0 && next !== undefined ? (at(next) ?? a) : a;
+  return kind.of(share > 0 ? kind.mix(a, b, share) : a);
+}
+
+/**
+ * How far a place is there at a moment, 0…1: less the more frames it is lost, `over` so many, and
+ * more again as many before it comes back.
+ */
+export function presenceOn(
+  track: Track,
+  moment: number,
+  cuts: readonly number[],
+  over: number,
+): number {
+  const at = (frame: number): number => {
+    if (track.places[frame]) return 1;
+    const { before = -Infinity, after = Infinity } = knownAround(track, frame, cuts);
+    return Math.max(0, 1 - Math.min(frame - before, after - frame) / over);
+  };
+  const { whole, share, next } = framesAt(track, moment, cuts);
+  return share > 0 && next !== undefined ? at(whole) + share * (at(next) - at(whole)) : at(whole);
+}
+
+/** The frames around a moment: the one before, the share of the way on, and the next of its shot. */
+function framesAt(
+  { places }: Track,
+  moment: number,
+  cuts: readonly number[],
+): { readonly whole: number; readonly share: number; readonly next: number | undefined } {
+  const whole = Math.max(0, Math.min(places.length - 1, Math.floor(moment)));
+  const [, last] = shotAround(whole, places.length, cuts);
+  return { whole, share: moment - whole, next: whole + 1 <= last ? whole + 1 : undefined };
+}
+/** The last frame before and the first after, in a shot, on which a place is known. */
+function knownAround(
+  { places }: Track,
+  frame: number,
+  cuts: readonly number[],
+): { readonly before: number | undefined; readonly after: number | undefined } {
+  const [first, last] = shotAround(frame, places.length, cuts);
+  let before: number | undefined, after: number | undefined;
+  for (let f = frame - 1; f >= first && before === undefined; f--) if (places[f]) before = f;
+  for (let f = frame + 1; f <= last && after === undefined; f++) if (places[f]) after = f;
+  return { before, after };
 }

@@ -69,7 +69,7 @@ export function placeOfValue(
   v: PinValue,
   c: ClipView,
   p: Seen,
-  traced: TracedPlace = () => undefined,
+  traced: (trace: string) => PlaceValue | undefined = () => undefined,
 ): PlaceInFrame | undefined {
   const at = 'trace' in v ? traced(v.trace) : v;
   return at && isPlacePin(at) ? inFrame(at, framingOf(c, p)) : undefined;
@@ -77,7 +77,7 @@ export function placeOfValue(
 /** A clip's places of a pin, in the look's frame. */
 export const placesOf = (pin: PinAsk, c: ClipView, p: Seen, traced?: TracedPlace): PlaceInFrame[] =>
   (c.pins[pin.key] ?? []).flatMap((v) => {
-    const place = placeOfValue(v, c, p, traced);
+    const place = placeOfValue(v, c, p, traced && ((trace) => traced(trace, pin.key)));
     return place ? [place] : [];
   });
 

@@ -3,6 +3,9 @@ import { X } from 'lucide-react';
 import {
   type ClipPins,
   edit,
+  FADES_OVER,
+  LOST_WAYS,
+  type LostWay,
   type PinAsk,
   type Point,
   footageAt,
@@ -16,6 +19,7 @@ import {
 import type { ClipView, ProjectView } from '../../data/views';
 import { Choice } from '../../components/Choice';
 import { FootageChooser } from '../../components/FootageChooser';
+import { NumberField } from '../../components/NumberField';
 import { NameField } from '../../components/NameField';
 import {
   aspectOf,
@@ -242,6 +246,7 @@ function PinRow({
         )}
       </div>
       {waiting && drawing.length > 0 && <Drawn places={drawing} />}
+      {kind && hero.pins[pin.key]?.some((v) => 'trace' in v) && <WhereLost pin={pin} />}
       {kind && (
         <TraceOfPin
           pin={pin}
@@ -253,6 +258,51 @@ function PinRow({
         />
       )}
     </li>
+  );
+}
+
+const LOST: Readonly<Record<LostWay, string>> = {
+  hold: 'stays',
+  fade: 'fades away',
+  'go-on': 'goes on',
+};
+/** What becomes of what hangs on a pin while it is lost, on all clips. */
+function WhereLost({ pin }: { readonly pin: PinAsk }) {
+  const change = useBench((s) => s.change),
+    end = useBench((s) => s.endGesture);
+  const put = (part: Partial<PinAsk>, gesture?: string) =>
+    change(`where ${pin.label} is lost`, (now) => edit.changePin(now, pin.key, part), gesture);
+  return (
+    <div className="flex items-center gap-1">
+      <span className="quiet">lost, it</span>
+      <Choice
+        className="field !py-0"
+        aria-label={`Where ${pin.label} is lost`}
+        value={pin.lost ?? 'hold'}
+        onChange={(v) => {
+          const lost = LOST_WAYS.find((w) => w === v);
+          put({ lost });
+        }}
+      >
+        {LOST_WAYS.map((way) => (
+          <option key={way} value={way}>
+            {LOST[way]}
+          </option>
+        ))}
+      </Choice>
+      {pin.lost === 'fade' && (
+        <NumberField
+          label={`Frames over which ${pin.label} fades`}
+          unit="frames"
+          value={pin.over ?? FADES_OVER}
+          min={1}
+          max={250}
+          soft={[1, 25]}
+          onChange={(over, gesture) => put({ over: Math.round(over) }, gesture)}
+          onEnd={end}
+        />
+      )}
+    </div>
   );
 }
 

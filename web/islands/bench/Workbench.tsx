@@ -216,9 +216,10 @@ export function Workbench({
   });
 
   const tracks = useTracks(hero);
-  const traced = (trace: string) => {
-    const track = tracks.get(trace);
-    return track && placeOn(track, momentAt(hero, frame), hero.cuts);
+  const traced = (trace: string, pin: string) => {
+    const track = tracks.get(trace),
+      { lost } = look.pins?.find((p) => p.key === pin) ?? {};
+    return track && placeOn(track, momentAt(hero, frame), hero.cuts, lost);
   };
 
   return (
