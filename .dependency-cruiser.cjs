@@ -7,7 +7,7 @@ const LAYERS = [
   ['graph'],
   ['image', 'parameters', 'engine', 'tape'],
   ['time', 'delivery', 'places'],
-  ['film', 'trace'],
+  ['film', 'trace', 'sound'],
   ['assets'],
   ['steps'],
   ['clip'],

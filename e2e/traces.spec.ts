@@ -105,6 +105,76 @@ test('what lies under a pin is followed through a clip, corrected, kept by a del
   await expect(state).toHaveText('sure on every frame');
 });
 
+test('an oval is placed, carried by what it lies on, corrected by its handles, and lost as the look says', async ({
+  page,
+}) => {
+  const project = await newProject(page, 'Carried');
+  await bring(page, 'skyline');
+  const [lamp] = LOOK.pins,
+    [layer] = LOOK.layers;
+  const document = {
+    ...LOOK,
+    pins: [{ ...lamp, kind: 'oval' }],
+    layers: [
+      {
+        ...layer,
+        steps: layer!.steps.map((s) => ({
+          ...s,
+          parameters: {
+            ...s.parameters,
+            radius: { pin: 'lamp', of: 'width', times: 100, without: 160 },
+          },
+        })),
+      },
+    ],
+  };
+  const made = await page.request.post('/api/looks', { data: { document } });
+  expect(made.status(), await made.text()).toBe(201);
+  const { lookId } = (await made.json()) as { lookId: string };
+  const { id: clip } = await clipOf(page, project);
+  await putOn(page, project, lookId);
+  await page.goto(`/p/${project}/bench?look=${lookId}&clip=${clip}&frame=20`);
+  await parked(page);
+
+  // Its middle, then how far it reaches.
+  await page.getByRole('button', { name: 'place', exact: true }).click();
+  await expect(page.getByText('click its middle, then how far it reaches')).toBeVisible();
+  const box = (await hero(page).boundingBox())!;
+  await page.mouse.click(box.x + 0.42 * box.width, box.y + 0.48 * box.height);
+  const unset = await settled(page, 'hero');
+  await page.mouse.click(box.x + 0.5 * box.width, box.y + 0.6 * box.height);
+  await expect.poll(async () => (await clipOf(page, project)).pins['lamp']?.length).toBe(1);
+  const [oval] = (await clipOf(page, project)).pins['lamp'] as { rx: number; ry: number }[];
+  expect(oval!.rx).toBeCloseTo((0.08 * 16) / 9, 1);
+  expect(oval!.ry).toBeCloseTo(0.12, 1);
+  // Its size is the light's.
+  await expect.poll(() => settled(page, 'hero')).not.toBe(unset);
+
+  await page.getByRole('button', { name: 'follow it' }).click();
+  const state = page.getByRole('status', { name: 'State of Lamp' });
+  await expect(state).toContainText('sure on', { timeout: 90_000 });
+  expect((await clipOf(page, project)).traces[0]).toMatchObject({ kind: 'oval' });
+
+  // On another frame its handle marks it there.
+  const lane = page.getByRole('slider', { name: 'Frames of Lamp' }),
+    along = (await lane.boundingBox())!;
+  await page.mouse.click(along.x + 0.7 * along.width, along.y + along.height / 2);
+  await settled(page, 'hero');
+  const middle = page.getByRole('button', { name: 'Lamp middle' });
+  await middle.focus();
+  await middle.press('Shift+ArrowRight');
+  await middle.press('Shift+ArrowRight');
+  await middle.blur();
+  await expect.poll(async () => (await clipOf(page, project)).traces[0]!.marks.length).toBe(2);
+  await page.getByRole('button', { name: /undo mark Lamp/ }).click();
+  await expect.poll(async () => (await clipOf(page, project)).traces[0]!.marks.length).toBe(1);
+
+  // What becomes of it while it is lost is the look's.
+  await pick(page.getByLabel('Where Lamp is lost'), 'fade');
+  await expect(page.getByLabel('Frames over which Lamp fades, typed')).toHaveValue(/^4/);
+  await expect(page.getByRole('button', { name: /undo where Lamp is lost/ })).toBeVisible();
+});
+
 test('a trace asks for marks and names in words, and a delivery for tracks that are made', async ({
   page,
 }) => {

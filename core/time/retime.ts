@@ -60,6 +60,11 @@ export interface RetimeMap {
   readonly at: (frame: FrameIndex) => number;
   /** The same without rounding, at any moment. */
   readonly exactly: (moment: number) => number;
+  /**
+   * The clip's time at a time of the retimed clip, both in frames and running on to the end of the
+   * last one, as sound does: backwards it begins at that end.
+   */
+  readonly continuous: (time: number) => number;
   /** The inverse of `exactly`; during a hold, its start. */
   readonly when: (source: number) => number;
   /** The first frame at which a frame of the clip is reached or passed. */
@@ -161,7 +166,7 @@ interface Source {
 function mapOf(
   frames: number,
   { first, last, backwards }: Source,
-  curve: Pick<RetimeMap, 'exactly' | 'when'>,
+  curve: Pick<RetimeMap, 'exactly' | 'continuous' | 'when'>,
 ): RetimeMap {
   const at = (frame: FrameIndex): number =>
     Math.max(first, Math.min(last, Math.round(curve.exactly(frame) * MOMENTS) / MOMENTS));
@@ -189,7 +194,11 @@ export const stretch = (first: FrameIndex, last: FrameIndex, footage: number): R
   mapOf(
     last - first + 1,
     { first: 0, last: footage - 1, backwards: false },
-    { exactly: (moment) => first + moment, when: (source) => source - first },
+    {
+      exactly: (moment) => first + moment,
+      continuous: (time) => first + time,
+      when: (source) => source - first,
+    },
   );
 
 /** The map of a retimed stretch of footage; `map` counts the stretch's first frame as 0. */
@@ -198,6 +207,7 @@ export const stretchMap = (map: RetimeMap, source: Source): RetimeMap =>
     ? map
     : mapOf(map.frames, source, {
         exactly: (moment) => source.first + map.exactly(moment),
+        continuous: (time) => source.first + map.continuous(time),
         when: (moment) => map.when(moment - source.first),
       });
 
@@ -219,17 +229,20 @@ export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap
     end = all.at(-1)!;
   const ends = end.from > frames ? clockAt(frames) : end.begins + end.lasts;
   const length = Math.max(1, snapped(ends - begins));
-  const forwards = (time: number): number => {
-    const clock = begins + Math.max(0, Math.min(length - 1, time));
+  const running = (time: number): number => {
+    const clock = begins + time;
     const piece = all.findLast((p) => p.begins - p.hold <= clock) ?? all[0]!;
-    return Math.max(0, Math.min(last, within(piece, Math.max(0, clock - piece.begins))));
+    return Math.max(0, within(piece, Math.max(0, clock - piece.begins)));
   };
+  const forwards = (time: number): number =>
+    Math.min(last, running(Math.max(0, Math.min(length - 1, time))));
   const { backwards } = retime;
   return mapOf(
     length,
     { first: 0, last, backwards },
     {
       exactly: (moment) => (backwards ? last - forwards(moment) : forwards(moment)),
+      continuous: (time) => (backwards ? frames - running(time) : running(time)),
       when: (source) => clockAt(backwards ? last - source : source) - begins,
     },
   );
@@ -242,6 +255,7 @@ export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap
 export function composedMap(first: RetimeMap, second: RetimeMap, source: Source): RetimeMap {
   return mapOf(second.frames, source, {
     exactly: (moment) => first.exactly(second.exactly(moment)),
+    continuous: (time) => first.continuous(second.continuous(time)),
     when: (moment) => second.when(first.when(moment)),
   });
 }

@@ -4,7 +4,9 @@ import { type ClipPins, edit, emptyLook, type PinAsk, placeInTarget, type Point 
 import type { ClipView } from '../data/views';
 import {
   alike,
+  clickedPlace,
   dealtOut,
+  keptAs,
   pinAt,
   pinTroubles,
   pinWords,
@@ -130,5 +132,55 @@ describe('plates for many clips', () => {
     expect(one!.pins['view']).toEqual([{ ...said, hash: 'new' }]);
     const same = alike(pin, [clip('a'), clip('old')], said);
     expect(same.map(({ clip: c, pins }) => [c.hash, pins['view']])).toEqual([['a', [said]]]);
+  });
+});
+
+describe('clicks on a picture', () => {
+  const ASPECT = 16 / 9;
+  it('make a point at once, a line and an oval with two, an outline when it closes', () => {
+    expect(clickedPlace('point', [[0.2, 0.3]], ASPECT)).toEqual([0.2, 0.3]);
+    expect(clickedPlace('line', [[0.2, 0.3]], ASPECT)).toBeUndefined();
+    expect(
+      clickedPlace(
+        'line',
+        [
+          [0.2, 0.3],
+          [0.8, 0.4],
+        ],
+        ASPECT,
+      ),
+    ).toEqual([0.2, 0.3, 0.8, 0.4]);
+    const corners: Point[] = [
+      [0.2, 0.2],
+      [0.8, 0.2],
+      [0.5, 0.8],
+    ];
+    expect(clickedPlace('outline', corners, ASPECT)).toBeUndefined();
+    const closed = clickedPlace('outline', [...corners, [0.205, 0.205]], ASPECT);
+    expect(closed).toEqual(corners.map(([x, y]) => [x, y, 0, 0, 0, 0]));
+  });
+  it('make an oval as wide and high as they reach, and a circle straight beside', () => {
+    const oval = (x: number, y: number) =>
+      clickedPlace(
+        'oval',
+        [
+          [0.5, 0.5],
+          [x, y],
+        ],
+        ASPECT,
+      );
+    expect(oval(0.6, 0.7)).toEqual([0.5, 0.5, 192, 216, 0]);
+    expect(oval(0.6, 0.5)).toEqual([0.5, 0.5, 192, 192, 0]);
+  });
+  it('are kept by the clip, and shown where it lies', () => {
+    const pin: PinAsk = { key: 'face', label: 'Face', kind: 'oval', many: false };
+    const seen = seenOf(frame, null);
+    const kept = keptAs([0.5, 0.5, 108, 216, 0], portrait as ClipView, seen);
+    const [shown] = placesOf(pin, { ...portrait, pins: { face: [kept] } } as ClipView, seen);
+    expect((shown as readonly number[]).map((v) => Math.round(v * 100) / 100)).toEqual([
+      0.5, 0.5, 108, 216, 0,
+    ]);
+    expect(pinWords(pin, { face: [kept] })).toMatch(/^50 50 %, 20 by 40 % large$/);
+    expect(pinWords(pin, {})).toBe('not set: in the centre');
   });
 });
