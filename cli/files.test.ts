@@ -223,15 +223,54 @@ describe('sound', () => {
     }
   });
 
-  it('that is left out is said: a second track, and that of a clip at another speed', async () => {
+  it('that is left out is said: all tracks but the first', async () => {
     const two = at('two.mkv');
     await run('ffmpeg', ['-v', 'error', '-i', clip, '-map', '0', '-map', '0:a', '-c', 'copy', two]);
     const render = (...words: string[]) =>
       cli('render', ...PLAIN, '--in', two, '--out', at('said.mkv'), ...words);
     expect((await render()).err).toMatch(/of 2 tracks of sound the first is taken/);
-    expect((await render('--retime', '0:50')).err).toMatch(
-      /left out: the clip plays at another speed/,
-    );
+  });
+
+  it('of a retimed clip goes along, to the sample, also of a part of it and after an in point', async () => {
+    const HZ = 48_000,
+      TONE = 1000;
+    const hum = at('hum.mkv');
+    await run('ffmpeg', [
+      ...['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=96x54:r=25:d=2'],
+      ...['-f', 'lavfi', '-i', `aevalsrc=0.5*sin(2*PI*${TONE}*t):s=${HZ}:d=2`],
+      ...['-c:v', 'ffv1', '-c:a', 'pcm_f32le', hum],
+    ]);
+    const heard = async (name: string, ...words: string[]): Promise<Float32Array> => {
+      const done = await cli('render', ...PLAIN, '--in', hum, '--out', at(name), ...words);
+      expect(done.code, done.err).toBe(0);
+      const { stdout } = await run(
+        'ffmpeg',
+        ['-v', 'error', '-i', at(name), '-map', '0:a', '-f', 'f32le', '-'],
+        { encoding: 'buffer', maxBuffer: 1 << 26 },
+      );
+      const bytes = stdout as unknown as Buffer;
+      return new Float32Array(
+        bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length),
+      );
+    };
+    const off = (sound: Float32Array, at: (n: number) => number): number => {
+      let most = 0;
+      for (let n = 500; n < sound.length - 500; n++)
+        most = Math.max(most, Math.abs(sound[n]! - 0.5 * Math.sin(2 * Math.PI * at(n))));
+      return most;
+    };
+    const half = (n: number) => (TONE * n) / 2 / HZ;
+    const slow = await heard('slow.mkv', '--retime', '0:50');
+    expect(slow).toHaveLength(4 * HZ);
+    expect(off(slow, half)).toBeLessThan(1e-4);
+    // Frames 10 to 29 begin 10 frames later.
+    const part = await heard('part.mkv', '--retime', '0:50', '--frames', '10-29');
+    expect(part).toHaveLength((20 * HZ) / 25);
+    expect(off(part, (n) => half(n + (10 * HZ) / 25))).toBeLessThan(1e-4);
+    // From frame 12 of the footage, at its double speed.
+    const fast = await heard('fast.mkv', '--in-out', '12-49', '--retime', '12:200');
+    expect(fast).toHaveLength((19 * HZ) / 25);
+    expect(off(fast, (n) => TONE * (12 / 25 + (2 * n) / HZ))).toBeLessThan(1e-4);
   });
 
   it('of AAC leaves the picture of a Matroska file at its first moment', async () => {

@@ -13,6 +13,7 @@ import {
   type Fit,
   lengthOf,
   isRetimed,
+  retimeOf,
   MOST_CHANCE,
   samplesFor,
   soundLeftOut,
@@ -26,7 +27,8 @@ import { type Footage, tracksOf } from '../server/media/footage';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { cutsOf } from '../server/media/cuts';
-import { numberedIn, output, Sink } from '../server/media/run';
+import { COMPUTED, writeRetimedSound } from '../server/media/retimed-sound';
+import { input, numberedIn, output, Sink } from '../server/media/run';
 import {
   picturesOutput,
   rawInput,
@@ -128,9 +130,7 @@ export async function render(w: Words, say: (text: string) => void): Promise<str
       ),
       content: footage.hash,
     };
-    const silent = asPictures
-      ? undefined
-      : soundLeftOut(tracksOf(footage), isRetimed(underLook(spec, look, dials)));
+    const silent = asPictures ? undefined : soundLeftOut(tracksOf(footage));
     if (silent) say(`${silent}\n`);
     await writeAll({
       place,
@@ -193,6 +193,16 @@ async function writeAll({
     `.${basename(out)}.${randomUUID().slice(0, 8)}${asPictures ? '' : extname(out)}`,
   );
   if (asPictures) await mkdir(partial);
+  const own = underLook(asked, asked.look, asked.dials),
+    map = isRetimed(own) ? retimeOf(own) : undefined;
+  const retimed = footage.sound && map && !asPictures ? `${partial}.wav` : undefined;
+  if (retimed)
+    await writeRetimedSound(
+      place,
+      footage,
+      { map: map!, first, frames: last - first + 1 },
+      retimed,
+    );
   const { engine, close } = startEngine(threads);
   const spec = {
     ...asked,
@@ -209,7 +219,7 @@ async function writeAll({
   };
   const sink = new Sink([
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
-    ...outputs(place, footage, spec, format, effort, partial, first, last),
+    ...outputs(place, footage, spec, format, effort, partial, first, last, retimed),
   ]);
   const reader = new FootageReader(
     spec.look,
@@ -236,6 +246,7 @@ async function writeAll({
       sink.kill();
       await rm(partial, { recursive: true, force: true });
     }
+    if (retimed) await rm(retimed, { force: true });
     await reader.close();
     await close();
   }
@@ -256,6 +267,7 @@ function outputs(
   partial: string,
   first: number,
   last: number,
+  retimed: string | undefined,
 ): string[] {
   if (format.makes === 'pictures')
     return picturesOutput(format, numberedIn(partial, `%06d.${format.id}`), first, spec.samples);
@@ -265,8 +277,15 @@ function outputs(
     size: spec,
     effort,
   });
-  if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials)))
-    return [...video, output(partial)];
+  if (!footage.sound) return [...video, output(partial)];
+  if (retimed !== undefined)
+    return [
+      ...input(retimed),
+      ...['-map', '0:v', '-map', '1:a:0'],
+      ...soundOutput(format, COMPUTED, false),
+      ...video,
+      output(partial),
+    ];
   const from = inOutOf(spec).in + first;
   const isWhole = from === 0 && last === footage.frames - 1;
   const cut = isWhole

@@ -7,7 +7,7 @@ export * from './graph';
 export * from './assets';
 export * from './places';
 export * from './clip';
-export { alongRetime, type Channels, retimedSound, samplesOf } from './sound';
+export * from './sound';
 export * from './compositing';
 export * from './look';
 export * from './steps';

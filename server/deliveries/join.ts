@@ -5,6 +5,7 @@ import {
   deliveryFormat,
   type FormatId,
   isRetimed,
+  retimeOf,
   samplesFor,
   underLook,
   type VideoFormat,
@@ -12,6 +13,7 @@ import {
 import { startOf } from '../../core/time';
 import { inData } from '../config/settings';
 import { input, isDiskFull, joined, listed, output, run } from '../media/run';
+import { COMPUTED, writeRetimedSound } from '../media/retimed-sound';
 import { storedPlace } from '../media/store';
 import { copiedOutput, soundOutput, videoOutput } from '../render';
 import { type Item, live, loadItem } from './frames';
@@ -93,11 +95,14 @@ async function joinVideo(
   const { width, height, effort, coverage } = item.delivery;
   const samples = samplesFor(format.id, item.subject.encoding, coverage);
   const place = await storedPlace(item.footage.file, facts);
-  // Sound of retimed clips is not supported yet.
   const { subject } = item,
-    { inOut } = subject;
-  const sounds =
-    facts.sound && !isRetimed(underLook({ ...facts, ...subject }, item.look)) ? facts.sound : null;
+    { inOut } = subject,
+    { sound } = facts;
+  const clip = underLook({ ...facts, ...subject }, item.look),
+    map = isRetimed(clip) ? retimeOf(clip) : undefined;
+  const retimed = sound && map ? join(workFolder(item), `.sound-${process.pid}.wav`) : undefined;
+  if (retimed)
+    await writeRetimedSound(place, facts, { map: map!, first: 0, frames: item.frames }, retimed);
   const heard = inOut
     ? [
         '-ss',
@@ -107,38 +112,47 @@ async function joinVideo(
       ]
     : [];
   const seen: string[] = [];
-  await run(
-    'ffmpeg',
-    [
-      ...joined(list, '-r', facts.rate.join('/')),
-      ...(sounds ? [...heard, ...place.open] : []),
-      '-map',
-      '0:v',
-      ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, !inOut)] : []),
-      // Lossless chunks are delivered as they are: packets are copied, not encoded again.
-      ...(format.lossless
-        ? copiedOutput(facts.rate)
-        : [
-            '-r',
-            facts.rate.join('/'),
-            '-fps_mode',
-            'cfr',
-            ...videoOutput(format, {
-              samples,
-              encoding: subject.encoding,
-              size: { width, height },
-              effort,
-            }),
-          ]),
-      output(to),
-      ...(format.lossless
-        ? PACKETS
-        : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, ...HASHES]),
-    ],
-    (line) => seen.push(...hashIn(line)),
-    undefined,
-    ENDING,
-  );
+  try {
+    await run(
+      'ffmpeg',
+      [
+        ...joined(list, '-r', facts.rate.join('/')),
+        ...(retimed ? input(retimed) : sound ? [...heard, ...place.open] : []),
+        '-map',
+        '0:v',
+        ...(sound
+          ? [
+              ...['-map', '1:a:0'],
+              ...soundOutput(format, retimed ? COMPUTED : sound.codec, !retimed && !inOut),
+            ]
+          : []),
+        // Lossless chunks are delivered as they are: packets are copied, not encoded again.
+        ...(format.lossless
+          ? copiedOutput(facts.rate)
+          : [
+              '-r',
+              facts.rate.join('/'),
+              '-fps_mode',
+              'cfr',
+              ...videoOutput(format, {
+                samples,
+                encoding: subject.encoding,
+                size: { width, height },
+                effort,
+              }),
+            ]),
+        output(to),
+        ...(format.lossless
+          ? PACKETS
+          : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, ...HASHES]),
+      ],
+      (line) => seen.push(...hashIn(line)),
+      undefined,
+      ENDING,
+    );
+  } finally {
+    if (retimed) await rm(retimed, { force: true });
+  }
   // For copies the packets are compared; FFV1's own checksums cover their contents.
   const expected = format.lossless ? await packetsOf(to) : hashes;
   const changed = seen.findIndex((h, i) => h !== expected[i]);

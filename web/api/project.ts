@@ -101,9 +101,7 @@ const retimedIn = (
   return {
     retimed,
     leftOut:
-      deliveryFormat(format).makes === 'pictures'
-        ? null
-        : (soundLeftOut(tracksOf(facts), retimed) ?? null),
+      deliveryFormat(format).makes === 'pictures' ? null : (soundLeftOut(tracksOf(facts)) ?? null),
   };
 };
 

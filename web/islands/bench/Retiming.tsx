@@ -168,7 +168,7 @@ export function Retiming({ hero, onHero }: Props) {
           </div>
           {hero.tracks > 0 && (
             <p className="quiet">
-              Its sound does not follow yet: what is delivered of it is silent.
+              Its sound goes along: lower where it is slow, silent where it stands still.
             </p>
           )}
         </>

@@ -1,9 +1,10 @@
 /** Plays the hero in time with its sound, in a loop, at the largest size that keeps up. */
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { lengthOf, isRetimed, inOutOf } from '../../../core';
+import { lengthOf, isRetimed, inOutOf, retimeOf } from '../../../core';
 import { startOf } from '../../../core/time';
 import type { ClipView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
+import { retimedBlob } from './retimed-blob';
 import { WORKING_LINES } from './useViews';
 
 /** Sizes for playing (lines); the next smaller one is used when a larger one is late. */
@@ -39,20 +40,27 @@ const SILENT = 'wabisabi-silent';
 
 /**
  * The clip's sound, loaded as a whole because seeking into unloaded parts is audible; undefined
- * without sound, or when muted.
+ * without sound, or when muted. A retimed clip's is computed as deliveries compute it.
  */
 function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
-  const hasSound = clip.tracks > 0 && !isRetimed(clip);
+  const hasSound = clip.tracks > 0,
+    map = useMemo(() => (isRetimed(clip) ? retimeOf(clip) : undefined), [clip]);
+  const [rateNum, rateDen] = clip.rate;
   const [sound, setSound] = useState<HTMLAudioElement>();
   useEffect(() => {
     if (!hasSound || silent) return;
-    const leaving = new AbortController();
+    const leaving = new AbortController(),
+      { signal } = leaving;
     let url: string | undefined;
-    void fetch(`/api/footage/${clip.hash}/sound.webm`, { signal: leaving.signal })
+    void fetch(`/api/footage/${clip.hash}/sound.webm`, { signal })
       .then(async (answer) => {
         if (!answer.ok) return;
-        url = URL.createObjectURL(await answer.blob());
-        if (leaving.signal.aborted) return URL.revokeObjectURL(url);
+        const recorded = await answer.blob();
+        const heard = map
+          ? await retimedBlob(recorded, { map, rate: [rateNum, rateDen] }, signal)
+          : recorded;
+        if (signal.aborted) return;
+        url = URL.createObjectURL(heard);
         setSound(new Audio(url));
       })
       .catch(() => {}); // Without its sound it is played in silence.
@@ -61,7 +69,7 @@ function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined
       setSound((old) => void old?.pause());
       if (url) URL.revokeObjectURL(url);
     };
-  }, [hasSound, clip.hash, silent]);
+  }, [hasSound, clip.hash, silent, map, rateNum, rateDen]);
   return sound;
 }
 
@@ -105,7 +113,7 @@ export function usePlaying(
   Object.assign(now.current, { frame, setFrame, size });
   const perSecond = clip.rate[0] / clip.rate[1];
   /** Offset into the file's sound, due to the in point. */
-  const begins = startOf(inOutOf(clip).in, clip.rate);
+  const begins = isRetimed(clip) ? 0 : startOf(inOutOf(clip).in, clip.rate);
 
   useEffect(() => {
     let shown = -1;

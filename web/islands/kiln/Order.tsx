@@ -5,7 +5,6 @@ import {
   type Effort,
   EFFORTS,
   type FormatId,
-  isRetimed,
   soundLeftOut,
 } from '../../../core';
 import { Choice } from '../../components/Choice';
@@ -71,7 +70,7 @@ export function Order({
   const chosen = project.clips.filter((c) => !off.has(c.id));
   const leftOut = new Map<string, string[]>();
   for (const c of chosenFormat.makes === 'pictures' ? [] : chosen) {
-    const why = soundLeftOut(c.tracks, isRetimed(c) || (c.look?.retimes ?? false));
+    const why = soundLeftOut(c.tracks);
     if (why !== undefined) leftOut.set(why, [...(leftOut.get(why) ?? []), c.name]);
   }
   /** Toggles a clip; with Shift, all clips from the previous one get its state. */
