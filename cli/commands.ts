@@ -6,6 +6,7 @@ import { probe } from '../server/media/probe';
 import { flag, needed, Usage, value, type Words, wordsOf } from './args';
 import { BAKE_OPTIONS, bakeLut } from './bake-lut';
 import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
+import { LOUDNESS_OPTIONS, loudnessInWords, measuredLoudness } from './loudness';
 import { render } from './render';
 import { RENDER_OPTIONS } from './render-options';
 import { trace, TRACE_OPTIONS } from './trace';
@@ -83,6 +84,15 @@ const TASKS: readonly Task[] = [
     async run(w) {
       const found = await inspect(w);
       return { shown: w.flags.has('json') ? found : inspectedInWords(found) };
+    },
+  },
+  {
+    name: 'loudness',
+    help: 'how loud a file’s sound is: integrated, short-term, true peak',
+    options: LOUDNESS_OPTIONS,
+    async run(w) {
+      const found = await measuredLoudness(w);
+      return { shown: w.flags.has('json') ? found : loudnessInWords(found) };
     },
   },
   {

@@ -273,6 +273,22 @@ describe('sound', () => {
     expect(off(fast, (n) => TONE * (12 / 25 + (2 * n) / HZ))).toBeLessThan(1e-4);
   });
 
+  it('has a loudness, also in a file that holds nothing else', async () => {
+    const tone = at('tone.flac');
+    await run('ffmpeg', [
+      ...['-v', 'error', '-f', 'lavfi', '-i', 'sine=f=1000:r=44100:d=6'],
+      ...['-af', 'volume=-5dB', '-ac', '2', tone],
+    ]);
+    // The source's amplitude is an eighth: −18.06 dB, of which a spread over two takes 3 dB off each.
+    const found = await cli('loudness', '--in', tone, '--json');
+    const { integrated, truePeak } = JSON.parse(found.out) as Record<string, number>;
+    expect(Math.abs(integrated! + 26.07)).toBeLessThan(0.15);
+    expect(Math.abs(truePeak! + 26.07)).toBeLessThan(0.15);
+    expect((await cli('loudness', '--in', tone)).out).toMatch(/^−26\.\d LUFS, at most −26/);
+    const none = await cli('loudness', '--in', 'demo/footage/gulls.mp4');
+    expect([none.code, none.err]).toEqual([2, expect.stringContaining('has no sound')]);
+  });
+
   it('of AAC leaves the picture of a Matroska file at its first moment', async () => {
     const aac = at('aac.mp4');
     await run('ffmpeg', ['-v', 'error', '-i', clip, '-c:v', 'libx264', '-c:a', 'aac', aac]);

@@ -1,3 +1,4 @@
 /** Sound as arithmetic: the same samples on a page, on the server and in the terminal. */
 export { alongRetime, type Position, retimedSound, type Channels, samplesOf } from './retimed';
 export { interleaved, waveHead } from './wave';
+export { type Loudness, loudness } from './loudness';

@@ -29,7 +29,7 @@ function played(sound: Float32Array, retime: Retime, frames: number, rate = RATE
 
 describe('a steady tone', () => {
   it.each([50, 100, 200, 73])(
-    'at %i %% is the tone at that pitch, 85 dB above all else',
+    'at %i per cent is the tone at that pitch, 85 dB above all else',
     (speed) => {
       const out = played(tone(997, 2 * HZ), at(speed), 50);
       expect(out).toHaveLength(samplesOf(Math.round((50 * 100) / speed), RATE, HZ));

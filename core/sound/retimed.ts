@@ -2,8 +2,8 @@
  * Sound along a retime: samples at other moments than they were recorded, so that pitch goes with
  * speed, as a tape or a turntable that is slowed down.
  */
-import { sinTurnsd } from '../kernel';
 import { framesPerSecond, type Rate, type RetimeMap } from '../time';
+import { windowedSinc } from './sinc';
 
 /** Planes of samples, a plane a channel. */
 export type Channels = readonly Float32Array[];
@@ -14,31 +14,15 @@ export type Position = (sample: number) => number;
 const CROSSINGS = 32;
 /** Table entries from one crossing to the next; read with lines between, within −100 dB. */
 const FINE = 512;
-/** Shape of Kaiser's window: side lobes 90 dB below (Kaiser 1974: 0.1102 (90 − 8.7)). */
-const BETA = 8.96;
-/** Channels over which sound goes where its source stands still, and comes again. */
+/** Samples over which sound goes where its source stands still, and comes again. */
 const FADE = 240;
-/** Channels of the source per sample, below which it stands still. */
+/** Samples of the source per sample, below which it stands still. */
 const STILL = 1e-6;
 
-/** The modified Bessel function of the first kind, order 0, by its series. */
-function bessel(x: number): number {
-  let sum = 1,
-    term = 1;
-  for (let n = 1; term > sum * 1e-17; n++) {
-    term *= (x / (2 * n)) * (x / (2 * n));
-    sum += term;
-  }
-  return sum;
-}
 /** Half of a windowed sinc, from its middle to the last crossing. */
-const TABLE = Float64Array.from({ length: CROSSINGS * FINE + 2 }, (_, i) => {
-  const x = i / FINE,
-    u = x / CROSSINGS;
-  if (u >= 1) return 0;
-  const window = bessel(BETA * Math.sqrt(1 - u * u)) / bessel(BETA);
-  return x === 0 ? 1 : (window * sinTurnsd(x / 2)) / (Math.PI * x);
-});
+const TABLE = Float64Array.from({ length: CROSSINGS * FINE + 2 }, (_, i) =>
+  windowedSinc(i / FINE, CROSSINGS),
+);
 function weightAt(x: number): number {
   const at = Math.abs(x) * FINE,
     i = Math.floor(at);
@@ -46,7 +30,7 @@ function weightAt(x: number): number {
 }
 
 /**
- * Channels `first` to `first + count − 1` of a sound along positions of its source, which is silent
+ * Samples `first` to `first + count − 1` of a sound along positions of its source, which is silent
  * beyond its ends. Where it runs faster than recorded, what would be too high is left out (the
  * sinc's width grows with speed); where it stands still it is silent, faded over five milliseconds
  * at 48 kHz. Any split into blocks gives the same samples.

@@ -1,12 +1,6 @@
 import { Check } from 'lucide-react';
 import { useRef, useState } from 'react';
-import {
-  DELIVERY_FORMATS,
-  type Effort,
-  EFFORTS,
-  type FormatId,
-  soundLeftOut,
-} from '../../../core';
+import { DELIVERY_FORMATS, type Effort, EFFORTS, type FormatId, soundLeftOut } from '../../../core';
 import { Choice } from '../../components/Choice';
 import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
 import type { ProjectView } from '../../data/views';
