@@ -156,8 +156,8 @@ await shot('bench-colour', `/p/${id}/bench?look=${look('Silt')}`, exact, async (
   await page.getByRole('slider', { name: 'Lift wheel' }).focus();
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
 });
-// A trace of its own for this picture; it goes again with its pin.
-const walker = clip('pier-walk');
+// Traces of their own for this picture; they go again with their pin.
+const singer = clip('singer-close');
 const asked = (method, url, value) =>
   fetch(`${base}${url}`, {
     method,
@@ -165,21 +165,35 @@ const asked = (method, url, value) =>
     ...(value && { body: JSON.stringify(value) }),
   }).then((r) => r.json());
 if (wanted.length === 0 || wanted.includes('bench-trace')) {
-  const trace = await asked('POST', `/api/clips/${walker}/traces`, {
-    name: 'Nape',
-    follow: true,
-    marks: [{ frame: 32, x: 0.518, y: 0.4 }],
-  });
+  const eyes = [];
+  for (const [name, x] of [
+    ['Left eye', 0.385],
+    ['Right eye', 0.515],
+  ])
+    eyes.push(
+      await asked('POST', `/api/clips/${singer}/traces`, {
+        name,
+        kind: 'oval',
+        follow: true,
+        marks: [{ frame: 32, x, y: 0.385, rx: 0.054, ry: 0.024, turn: 0 }],
+      }),
+    );
   await asked('POST', `/api/projects/${id}/clips`, {
-    clips: [{ clip: walker, was: { pins: {} }, to: { pins: { sun: [{ trace: trace.id }] } } }],
+    clips: [
+      {
+        clip: singer,
+        was: { pins: {} },
+        to: { pins: { eyes: eyes.map((e) => ({ trace: e.id })) } },
+      },
+    ],
   });
   await shot(
     'bench-trace',
-    `/p/${id}/bench?look=${look('Late Gold')}&clip=${walker}&frame=60`,
+    `/p/${id}/bench?look=${look('Last Blue')}&clip=${singer}&frame=60`,
     exact,
-    (page) => page.getByText('sure on').waitFor(),
+    (page) => page.getByText('sure on').nth(1).waitFor({ timeout: 180_000 }),
   );
-  await asked('DELETE', `/api/traces/${trace.id}`);
+  for (const e of eyes) await asked('DELETE', `/api/traces/${e.id}`);
 }
 await shot(
   'bench-time',

@@ -35,6 +35,8 @@ const FIT_WORDS: Record<Fit, string> = {
   stretch: 'stretches',
   stay: 'stays as large as it is',
 };
+/** The option for a matte that is drawn by hand. */
+const BY_HAND = 'by-hand';
 const momentId = (at: FootagePin['at']): string =>
   at === undefined ? '' : at === 'end' ? 'end' : `cue ${at.cue}`;
 const BEYOND_WORDS: Record<Beyond, string> = {
@@ -61,7 +63,8 @@ function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string
 /** Chooses the footage of a pin, its start frame and its speed. */
 export function FootageChooser({ pin, look, clip, project, frame, onPins }: Props) {
   const set = clip.pins[pin.key]?.[0];
-  const now = set && 'hash' in set ? set : null;
+  const now = set && 'hash' in set ? set : null,
+    byHand = set !== undefined && !now;
   const others = [...project.plates, ...project.clips].filter((c) => c.id !== clip.id);
   const cues = (look?.pins ?? []).filter((p) => p.kind === 'cue');
   const file = others.find((c) => c.hash === now?.hash);
@@ -88,9 +91,10 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
       <Choice
         className="field"
         aria-label={`${pin.label} of ${clip.name}`}
-        value={file?.id ?? ''}
+        value={file?.id ?? (byHand ? BY_HAND : '')}
         onChange={(v) => {
           const chosen = others.find((c) => c.id === v);
+          if (v === BY_HAND) return;
           if (chosen) put({ start: 0, speed: 1, ...now, hash: chosen.hash });
           else onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label} of ${clip.name}`);
         }}
@@ -98,6 +102,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
         <option value="">
           {pin.kind === 'matte' ? 'none: the whole frame' : 'none: the clip itself'}
         </option>
+        {byHand && <option value={BY_HAND}>drawn by hand</option>}
         {others.map((c) => (
           <option key={c.id} value={c.id}>
             {c.name}
