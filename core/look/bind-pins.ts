@@ -78,8 +78,9 @@ function fadingIn(
   { fading }: Places,
 ): Fading | undefined {
   if (fading.size === 0) return undefined;
+  // A place that is taken once does not come and go.
   const pin = Object.values(parameters)
-    .map(pinNamed)
+    .map((s) => ('pin' in s && !s.once ? s.pin : undefined))
     .find((key) => key !== undefined && fading.has(key));
   return pin === undefined ? undefined : { pin, nth };
 }

@@ -159,6 +159,17 @@ describe('a place that is lost', () => {
     expect(opacity).toBe(1);
     expect(at(fading, 1).steps.map((s) => s.mix)).toEqual([1, 1]);
   });
+  it('does not fade where it is taken once', () => {
+    const centre: Setting = { pin: 'it', once: 'start' };
+    const once: LookDocument = {
+      ...fading,
+      layers: fading.layers.map((l) => ({
+        ...l,
+        steps: l.steps.map((s) => ({ ...s, parameters: { centre } })),
+      })),
+    };
+    expect(at(once, 0.25).steps.map((s) => s.mix)).toEqual([1, 1]);
+  });
   it('is held where the look does not ask otherwise', () => {
     const { steps, mattes } = at(sized, 0.25);
     expect(steps.map((s) => s.mix)).toEqual([1, 1]);
