@@ -25,11 +25,15 @@ export {
   kindOfTrace,
   type Mark,
   MARKED,
+  marksOf,
   placeOn,
   sureOf,
   type TraceGiven,
   type Track,
   type TrackPlace,
+  TRACK_FILES,
+  trackFrom,
+  trackText,
 } from './trace';
 export * from './measure';
 export * from './decisions';

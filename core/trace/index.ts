@@ -20,6 +20,7 @@ export {
   kindOfTrace,
   type Mark,
   MARKED,
+  marksOf,
   placeOn,
   presenceOn,
   sureOf,

@@ -8,6 +8,7 @@ import { Follower, followable, type Sizes } from './points';
 import {
   type Mark,
   MARKED,
+  marksOf,
   placeOn,
   presenceOn,
   type Track,
@@ -237,6 +238,27 @@ function turnedPlace([x, y]: readonly [number, number], frame: number): [number,
     (PIVOT.y + 0.5 + scale * (dx * Math.sin(a) + dy * Math.cos(a))) / H,
   ];
 }
+describe('marks of a track', () => {
+  const x = fc.integer({ min: 0, max: 1000 }).map((v) => v / 1000);
+  it('give the same track by hand, where it is known, from no more marks than it bends', () => {
+    const marks: Mark[] = [
+      { frame: 4, x: 0.2, y: 0.4 },
+      { frame: 8, x: 0.6, y: 0.8 },
+    ];
+    const straight = trackByHand({ marks, cuts: [] }, 12);
+    expect(marksOf(straight).map((m) => m.frame)).toEqual([0, 4, 8, 11]);
+    fc.assert(
+      fc.property(fc.array(fc.option(fc.tuple(x, x)), { minLength: 1, maxLength: 30 }), (all) => {
+        const places = all.map((p): TrackPlace | null => p && [...p, 1]);
+        const again = trackByHand({ marks: marksOf({ places }), cuts: [] }, places.length).places;
+        places.forEach((p, f) => {
+          if (p) [0, 1].forEach((k) => expect(again[f]![k]).toBeCloseTo(p[k]!, 5));
+        });
+      }),
+    );
+  });
+});
+
 describe('a place that is lost', () => {
   const p = (x: number): TrackPlace => [x, 0.5, 1];
   const track: Track = { places: [null, p(0.1), p(0.2), null, null, null, null, p(0.9), p(0.8)] };

@@ -81,6 +81,40 @@ export function trackByHand(
   return { ...(kind && kind !== 'point' && { kind }), places };
 }
 
+/** Most places in a row that are left out. */
+const MOST_LEFT_OUT = 250;
+/** How far numbers of a place may be off the way between two others to lie on it. */
+const ON_THE_WAY = 1e-6;
+/**
+ * Marks that give a track by hand: those of its places that do not lie on the straight way between
+ * the mark before and the place after. Where it is lost, the way by hand goes straight through.
+ */
+export function marksOf(track: Track): Mark[] {
+  const kind = kindOfTrace(track);
+  const known = track.places.flatMap((p, frame) => (p ? [{ frame, numbers: p.slice(0, -1) }] : []));
+  const kept: typeof known = [];
+  let last = -1;
+  known.forEach((here, i) => {
+    const before = kept.at(-1),
+      after = known[i + 1];
+    const between =
+      before && after && i - last <= MOST_LEFT_OUT ? known.slice(last + 1, i + 1) : [];
+    // All that were left out since the mark before still lie on the way to the place after.
+    const onTheWay =
+      between.length > 0 &&
+      between.every(({ frame, numbers }) => {
+        const share = (frame - before!.frame) / (after!.frame - before!.frame);
+        return kind
+          .mix(before!.numbers, after!.numbers, share)
+          .every((v, k) => Math.abs(v - numbers[k]!) <= ON_THE_WAY);
+      });
+    if (onTheWay) return;
+    kept.push(here);
+    last = i;
+  });
+  return kept.map(({ frame, numbers }) => ({ frame, ...kind.of(numbers) }));
+}
+
 /** Frames by which the way of a lost place is measured. */
 const WAY = 4;
 

@@ -1,6 +1,6 @@
 /** What pages read and change of traces. */
 import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
-import type { Mark, Track } from '../../core';
+import { type Mark, marksOf, type Track, TRACK_FILES, trackFrom } from '../../core';
 import { call } from './http';
 import type { ClipView, ProjectView, TraceView } from './views';
 
@@ -9,7 +9,7 @@ export function useTracks({ traces }: Pick<ClipView, 'traces'>): ReadonlyMap<str
   return useQueries({
     queries: traces.map(({ id, of, state }) => ({
       queryKey: ['track', id, of],
-      queryFn: () => call<Track>('GET', `/api/traces/${id}/track?of=${of}`),
+      queryFn: () => trackNow({ id, of }),
       enabled: state === 'done',
       staleTime: Infinity,
     })),
@@ -23,6 +23,38 @@ export const newTrace = async (
   clip: string,
   trace: Pick<TraceView, 'name' | 'kind' | 'follow'> & { readonly marks: readonly Mark[] },
 ): Promise<string> => (await call<{ id: string }>('POST', `/api/clips/${clip}/traces`, trace)).id;
+/** The track of a trace as it stands. */
+export const trackNow = ({ id, of }: Pick<TraceView, 'id' | 'of'>): Promise<Track> =>
+  call<Track>('GET', `/api/traces/${id}/track?of=${of}`);
+/** Most marks of a trace. */
+const MOST_MARKS = 2000;
+/**
+ * A trace from a file that holds a track, made here or by another program: its places become marks
+ * by hand. Throws what is wrong with it, in words.
+ */
+export async function traceFromFile(
+  clip: Pick<ClipView, 'id' | 'frames'>,
+  file: File,
+): Promise<string> {
+  const as = TRACK_FILES.find((ending) => file.name.toLowerCase().endsWith(ending));
+  if (!as) throw new Error(`${file.name} is no track: choose one that ends in .json or .csv`);
+  let track: Track;
+  try {
+    track = trackFrom(await file.text(), as);
+  } catch (e) {
+    throw new Error(`${file.name} cannot be read as a track: ${(e as Error).message}`, {
+      cause: e,
+    });
+  }
+  const marks = marksOf(track).filter((m) => m.frame < clip.frames);
+  if (marks.length === 0) throw new Error(`${file.name} has no place on the frames of this clip`);
+  if (marks.length > MOST_MARKS)
+    throw new Error(
+      `${file.name} has ${marks.length} places that no straight way joins: at most ${MOST_MARKS} are taken`,
+    );
+  const name = file.name.slice(0, -as.length).slice(0, 60) || 'Track';
+  return newTrace(clip.id, { name, kind: track.kind ?? 'point', follow: false, marks });
+}
 type TracePart = Partial<Pick<TraceView, 'name' | 'follow' | 'marks'>>;
 /** Changes a trace: shown at once, and as the server has it afterwards. */
 export function useChangeTrace(project: string) {

@@ -15,7 +15,8 @@ const still = (more: Partial<ClipView> = {}) =>
   } as unknown as Partial<ClipView>);
 function show(clip: ClipView, count = 1) {
   const acts = {
-    ...{ onChange: vi.fn(), onSamples: vi.fn(), onProgressive: vi.fn(), onTraceName: vi.fn() },
+    ...{ onChange: vi.fn(), onSamples: vi.fn(), onProgressive: vi.fn() },
+    traces: { onName: vi.fn(), onSave: vi.fn(), onBring: vi.fn() },
     ...{ onGaps: vi.fn(), onCuts: vi.fn(), onInOut: vi.fn(), onSplit: vi.fn() },
     ...{ onDouble: vi.fn(), onRemove: vi.fn() },
   };
@@ -46,13 +47,27 @@ it('pixels that are not square: how wide it is shown', () => {
 it('a trace is renamed where it is listed', async () => {
   const given = { kind: 'point', follow: true, marks: [{ frame: 0, x: 0, y: 0 }] } as const;
   const trace = { id: 't', name: 'Sun', ...given, of: '' };
-  const { onTraceName } = show(
+  const { traces } = show(
     still({ traces: [{ ...trace, state: 'done', progress: 1, error: null }] }),
   );
   const user = userEvent.setup(),
     field = screen.getByLabelText('Name of the trace Sun');
   await user.clear(field);
   await user.type(field, 'Lamp{Enter}');
-  expect(onTraceName.mock.calls).toEqual([['t', 'Lamp']]);
+  expect(traces.onName.mock.calls).toEqual([['t', 'Lamp']]);
   expect(screen.getByText('1 mark, followed')).toBeTruthy();
+});
+it('a trace is saved as a file once it is followed, and a track is brought in', async () => {
+  const given = { kind: 'point', follow: true, marks: [{ frame: 0, x: 0, y: 0 }], of: '' } as const;
+  const made = { id: 'a', name: 'Sun', ...given, state: 'done', progress: 1, error: null } as const,
+    under = { ...made, id: 'b', name: 'Lamp', state: 'running', progress: 0.4 } as const;
+  const { traces } = show(still({ traces: [made, under] }));
+  const user = userEvent.setup();
+  await user.click(screen.getByRole('button', { name: 'The track of Sun as a file' }));
+  expect(traces.onSave.mock.calls).toEqual([[made]]);
+  const waiting = screen.getByRole('button', { name: 'The track of Lamp as a file' });
+  expect(waiting.hasAttribute('disabled')).toBe(true);
+  const file = new File(['{}'], 'path.json');
+  await user.upload(screen.getByLabelText('A track for strip'), file);
+  expect(traces.onBring.mock.calls).toEqual([[file]]);
 });

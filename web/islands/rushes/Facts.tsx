@@ -15,7 +15,7 @@ interface FactsProps {
   readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit' | 'role'>>) => void;
   readonly onSamples: Parameters<typeof Samples>[0]['onChange'];
   readonly onProgressive: (each: 1 | 2) => void;
-  readonly onTraceName: Parameters<typeof Traces>[0]['onName'];
+  readonly traces: Omit<Parameters<typeof Traces>[0], 'clip'>;
   readonly onGaps: (gaps: KeptGaps) => void;
   readonly onCuts: (said: CutDecisions) => void;
   readonly onInOut: (inOut: InOut | null) => void;
@@ -43,7 +43,7 @@ export function Facts({
   onChange,
   onSamples,
   onProgressive,
-  onTraceName,
+  traces,
   onGaps,
   onCuts,
   onInOut,
@@ -96,7 +96,7 @@ export function Facts({
         ))}
       </dl>
       {count === 1 && clip.frames > 1 && <InOutFields clip={clip} onChange={onInOut} />}
-      {count === 1 && <Traces clip={clip} onName={onTraceName} />}
+      {count === 1 && clip.frames > 1 && <Traces clip={clip} {...traces} />}
       {count === 1 && clip.frames > 1 && <Cuts clip={clip} onSaid={onCuts} onSplit={onSplit} />}
       {clip.warnings.map((w) => (
         <p key={w} role="alert">

@@ -1,9 +1,11 @@
 import { useState } from 'react';
+import { trackText } from '../../../core';
 import { call } from '../../data/http';
 import type { ClipView } from '../../data/views';
 import type { ClipEdit } from '../../../server/clips/clips';
 import { editOf, useEditMutation } from '../../data/clip-edits';
-import { useChangeTrace } from '../../data/traces';
+import { traceFromFile, trackNow, useChangeTrace } from '../../data/traces';
+import { download } from '../../engine/client/files';
 import { Away, Island, useEvents, useProject } from '../../data/queries';
 import { Head, Notice } from '../../components/Head';
 import { clipFacts, encodingLabel } from '../../domain/words';
@@ -192,7 +194,20 @@ function Place({ project }: { project: string }) {
                 onProgressive={(each) =>
                   attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))
                 }
-                onTraceName={(trace, name) => attempt(changeTrace(trace, { name }))}
+                traces={{
+                  onName: (trace, name) => attempt(changeTrace(trace, { name })),
+                  onSave: (trace) =>
+                    attempt(
+                      trackNow(trace).then((track) =>
+                        download(
+                          `${trace.name}.json`,
+                          trackText(track, '.json'),
+                          'application/json',
+                        ),
+                      ),
+                    ),
+                  onBring: (file) => attempt(traceFromFile(clip, file)),
+                }}
                 onGaps={(gaps) => attempt(call('POST', `/api/clips/${clip.id}/gaps`, { gaps }))}
                 onCuts={(cutsSaid) => edit([editOf(clip, { cutsSaid })])}
                 onInOut={(inOut) => edit([editOf(clip, { inOut })])}
