@@ -66,7 +66,11 @@ const fixed = (frame: number): ClipFrame => ({ ...at(frame), places: places(0), 
 const followed = (frame: number): ClipFrame => ({
   ...at(frame),
   places: places(frame),
-  followed: { pins: new Set(PLACES), after: (n) => ({ places: places(frame + n) }) },
+  followed: {
+    pins: new Set(PLACES),
+    fading: new Set(),
+    after: (n) => ({ places: places(frame + n) }),
+  },
   at: followed,
 });
 

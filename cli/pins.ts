@@ -127,8 +127,8 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 
 /**
  * Values of the look's pins: places (`eyes=31.5,40;62,41` is two points, in per cent across and
- * down; lines, ovals and outlines likewise) or tracks (`sun=track.json`), cues, and other footage, with the files it is read from.
- * Throws `Usage`.
+ * down; lines, ovals and outlines likewise) or tracks (`sun=track.json`), cues, and other footage,
+ * with the files it is read from. Throws `Usage`.
  */
 export async function pinsFrom(
   w: Words,

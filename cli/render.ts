@@ -12,8 +12,7 @@ import {
   EFFORTS,
   type Fit,
   lengthOf,
-  isRetimed,
-  retimeOf,
+  soundMapOf,
   MOST_CHANCE,
   samplesFor,
   soundLeftOut,
@@ -193,16 +192,13 @@ async function writeAll({
     `.${basename(out)}.${randomUUID().slice(0, 8)}${asPictures ? '' : extname(out)}`,
   );
   if (asPictures) await mkdir(partial);
-  const own = underLook(asked, asked.look, asked.dials),
-    map = isRetimed(own) ? retimeOf(own) : undefined;
-  const retimed = footage.sound && map && !asPictures ? `${partial}.wav` : undefined;
-  if (retimed)
-    await writeRetimedSound(
-      place,
-      footage,
-      { map: map!, first, frames: last - first + 1 },
-      retimed,
-    );
+  const map =
+    footage.sound && !asPictures
+      ? soundMapOf(underLook(asked, asked.look, asked.dials))
+      : undefined;
+  const retimed = map && `${partial}.wav`;
+  if (map && retimed)
+    await writeRetimedSound(place, footage, { map, first, frames: last - first + 1 }, retimed);
   const { engine, close } = startEngine(threads);
   const spec = {
     ...asked,

@@ -26,6 +26,7 @@ export {
   type Mark,
   MARKED,
   marksOf,
+  MOST_MARKS,
   placeOn,
   sureOf,
   type TraceGiven,

@@ -127,6 +127,9 @@ export const isRetimed = ({
   lookRetime,
 }: Pick<Lasting, 'retime' | 'lookRetime'>): boolean =>
   !isIdleRetime(retime) || !isIdleRetime(lookRetime);
+/** The map that a clip's sound runs along; undefined where it runs as it was recorded. */
+export const soundMapOf = (clip: Lasting): RetimeMap | undefined =>
+  isRetimed(clip) ? retimeOf(clip) : undefined;
 /** In and out points of the clip, in frames of the footage. */
 export const inOutOf = ({ inOut, frames }: Pick<Lasting, 'inOut' | 'frames'>): InOut =>
   inOut ?? { in: 0, out: frames - 1 };

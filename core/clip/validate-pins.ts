@@ -14,7 +14,7 @@ import {
 } from 'class-validator';
 import { type Fit, FITS } from '../image';
 import type { Colour } from '../parameters';
-import { isPlaceValue } from '../places';
+import { hasOnly, isPlaceValue } from '../places';
 import { CDL_SPACES, type CdlSpace } from '../steps';
 import { BEYOND, type Beyond, type PinValue } from './pins';
 
@@ -57,8 +57,6 @@ export class ReframeNumbers {
 }
 const isUuid = (v: unknown): boolean =>
   typeof v === 'string' && /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(v);
-const hasOnly = (v: object, ...keys: string[]): boolean =>
-  Object.keys(v).length === keys.length && keys.every((k) => k in v);
 const isKind = (v: unknown, Kind: new () => object): boolean =>
   typeof v === 'object' &&
   v !== null &&
@@ -69,7 +67,7 @@ const isMoment = (v: unknown): boolean =>
   v === 'end' ||
   (typeof v === 'object' &&
     v !== null &&
-    hasOnly(v, 'cue') &&
+    hasOnly(v, ['cue']) &&
     typeof (v as { cue: unknown }).cue === 'string' &&
     (v as { cue: string }).cue.length <= 40);
 /** Optional fields of a footage pin, with their checks. */
@@ -84,12 +82,12 @@ const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
 export const isPinValue = (v: unknown): v is PinValue => {
   if (typeof v !== 'object' || v === null) return false;
   const { frame, hash, start, speed } = v as Record<string, unknown>;
-  if (hasOnly(v, 'trace')) return isUuid((v as { trace: unknown }).trace);
-  if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
+  if (hasOnly(v, ['trace'])) return isUuid((v as { trace: unknown }).trace);
+  if (hasOnly(v, ['frame'])) return Number.isInteger(frame) && (frame as number) >= 0;
   if (isPlaceValue(v)) return true;
   const more = Object.keys(MORE).filter((key) => key in v);
   if (
-    !hasOnly(v, 'hash', 'start', 'speed', ...more) ||
+    !hasOnly(v, ['hash', 'start', 'speed', ...more]) ||
     !more.every((key) => MORE[key]!((v as Record<string, unknown>)[key]))
   )
     return false;

@@ -10,13 +10,13 @@ import {
 import type { Framing } from '../image';
 import { Remembered } from '../kernel';
 import { matteOf } from '../mattes';
-import type { Ellipse, Line, Path, Point } from '../parameters';
+import type { Line, Path, Point } from '../parameters';
 import { kindInFrame, type PlaceInFrame } from '../places';
 import { pinNamed } from './bindings';
 import { valueAt } from './bindings/pin';
 import type { Asking, Fading, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
-import { answeredBy, answers, asksPlace } from './pin-kinds';
+import { answeredBy, answers, asksPlace, SOME_OVAL } from './pin-kinds';
 import { mapLayers, mapSettings, needsHue } from './settings';
 
 /** The pins that a look asks for and the clip has not set. */
@@ -68,7 +68,6 @@ interface Places {
   readonly places: PlacesInFrame;
   readonly followed: ReadonlySet<string>;
   readonly kinds: ReadonlyMap<string, PinAsk['kind']>;
-  /** Followed pins that fade where they are lost. */
   readonly fading: ReadonlySet<string>;
 }
 /** The place that something with these settings fades with: the first of a pin that does. */
@@ -142,7 +141,7 @@ function drawnByHand(matte: MatteUse, { places, kinds }: Places): MatteUse {
   if (!pin || !place) return matte;
   const shape: [string, string, Setting] =
     kindInFrame(place) === 'oval'
-      ? ['ellipse', 'shape', { pin, shape: place as Ellipse }]
+      ? ['ellipse', 'shape', { pin, shape: SOME_OVAL }]
       : ['path', 'path', { pin }];
   const [kind, id, setting] = shape;
   const { from: _, ...rest } = matte;
@@ -168,16 +167,22 @@ export const withClipColours = (
       )
     : look;
 
-const NONE: ReadonlySet<string> = new Set();
+/** Pins of a clip whose places are known only at each frame. */
+export interface FollowedPins {
+  readonly pins: ReadonlySet<string>;
+  /** Those of them whose places are not always there: what hangs on them fades. */
+  readonly fading: ReadonlySet<string>;
+}
+const NONE: FollowedPins = { pins: new Set(), fading: new Set() };
 /**
  * The look with its pins bound: each setting bound to a pin gets its place, and is repeated where
- * there are several. Those of `followed` pins stay bound, and get their places at each frame
+ * there are several. Those of followed pins stay bound, and get their places at each frame
  * (`Evaluation.placeOf`): the look is the same for all of them.
  */
 export function bindPins(
   look: LookDocument,
   set: PlacesInFrame,
-  followed: ReadonlySet<string> = NONE,
+  { pins: followed, fading }: FollowedPins = NONE,
 ): LookDocument {
   if (!look.pins?.length) return look;
   const answered: PlacesInFrame = Object.fromEntries(
@@ -189,15 +194,13 @@ export function bindPins(
     }),
   );
   const known = Object.entries(answered).map(([key, all]) =>
-    followed.has(key) ? [key, all.map(kindInFrame)] : [key, all],
+    followed.has(key) ? [key, all.map(kindInFrame), fading.has(key)] : [key, all],
   );
   const places: Places = {
     places: answered,
     followed,
     kinds: new Map(look.pins.map((p) => [p.key, p.kind])),
-    fading: new Set(
-      look.pins.flatMap((p) => (p.lost === 'fade' && followed.has(p.key) ? [p.key] : [])),
-    ),
+    fading,
   };
   return derived(look, `pins ${JSON.stringify(known)}`, () =>
     mapLayers(look, (l) => ({

@@ -1,6 +1,13 @@
 /** What each kind of pin takes, and what each kind of parameter may be set by. */
 import type { PinValue } from '../clip';
-import { CENTRE, type Ellipse, type Line, type Parameter, type Path } from '../parameters';
+import {
+  CENTRE,
+  type Ellipse,
+  type Line,
+  type Parameter,
+  type Path,
+  type Point,
+} from '../parameters';
 import {
   isPlaceKindId,
   kindInFrame,
@@ -20,12 +27,16 @@ const WHOLE: Path = [
   [1, 1, 0, 0, 0, 0],
   [0, 1, 0, 0, 0, 0],
 ];
-const MIDDLE: Ellipse = [0.5, 0.5, 100, 100, 0];
-/** Places of pins of a kind until a clip sets them, in the look's frame. */
-export const UNSET: Readonly<Partial<Record<Kind, PlaceInFrame>>> = {
+/** A shape for what a clip draws by hand: every frame has its own place in its stead. */
+export const SOME_OVAL: Ellipse = [...CENTRE, 100, 100, 0];
+/**
+ * Values of what is bound to a kind of pin until a clip sets it, in the look's frame; shapes and
+ * sizes by ovals say theirs themselves.
+ */
+export const UNSET: Readonly<Partial<Record<Kind, Point | Line | Path>>> = {
   point: CENTRE,
   line: LEVEL,
-  oval: MIDDLE,
+  oval: CENTRE,
   outline: WHOLE,
 };
 

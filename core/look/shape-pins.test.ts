@@ -19,6 +19,7 @@ import {
   type Setting,
 } from '.';
 
+const FOLLOWED = { pins: new Set(['it']), fading: new Set<string>() };
 const OVAL = { x: 0.5, y: 0.25, rx: 0.1, ry: 0.2, turn: 20 } as const;
 const FRAMING = { clip: [1920, 1080], frame: [1920, 1080], fit: 'fit' } as const;
 const NODES = [
@@ -91,6 +92,10 @@ describe('an oval pin', () => {
       expect(mattes[0]!.values[0]!['shape']).toEqual([0.5, 0.5, 60, 40, 0]);
     }
   });
+  it('sets a place by its middle, which is the centre until a clip sets it', () => {
+    for (const look of [sized, bindPins(sized, {})])
+      expect(resolvedIn(look).steps[0]!.values['centre']).toEqual([0.5, 0.5]);
+  });
   it('is answered by a point too, with the look’s own sizes around it', () => {
     const bound = bindPins(sized, placesInFrame({ it: [{ x: 0.2, y: 0.3 }] }, FRAMING));
     const { steps, mattes } = resolvedIn(bound);
@@ -120,7 +125,7 @@ describe('an oval pin', () => {
     expect(mattes[0]!.values).toHaveLength(2);
   });
   it('is followed: each frame has its own', () => {
-    const bound = bindPins(sized, placesInFrame({ it: [OVAL] }, FRAMING), new Set(['it']));
+    const bound = bindPins(sized, placesInFrame({ it: [OVAL] }, FRAMING), FOLLOWED);
     const at = (x: number, rx: number) =>
       resolveLayer(
         bound,
@@ -148,7 +153,11 @@ describe('a place that is lost', () => {
   /** The layer at a frame on which the first of two ovals is there to a share. */
   const at = (look: LookDocument, share: number) => {
     const places = placesInFrame({ it: [OVAL, OVAL] }, FRAMING);
-    const bound = bindPins(look, places, new Set(['it']));
+    const fades = look.pins!.some((p) => p.lost === 'fade');
+    const bound = bindPins(look, places, {
+      ...FOLLOWED,
+      fading: new Set(fades ? ['it'] : []),
+    });
     const followed = () => ({ places, present: { it: [share, 1] } });
     return resolveLayer(bound, bound.layers[0]!, evaluationAt(bound, {}, { ...AT, followed }));
   };
@@ -230,7 +239,7 @@ describe('a matte pin', () => {
   it('stays a file until then', () => {
     expect(resolvedIn(bindPins(look, {})).mattes[0]).toMatchObject({ matte: 'file', from: 'it' });
     const point = placesInFrame({ it: [{ trace: 'not made' }] }, FRAMING);
-    expect(resolvedIn(bindPins(look, point, new Set(['it']))).mattes[0]).toMatchObject({
+    expect(resolvedIn(bindPins(look, point, FOLLOWED)).mattes[0]).toMatchObject({
       matte: 'file',
     });
   });

@@ -10,6 +10,8 @@ import { oval, type OvalPlace } from './oval';
 import { point, type PointPlace } from './point';
 
 export {
+  hasOnly,
+  MARGIN,
   type Movement,
   placeInClip,
   type PlaceInFrame,

@@ -14,7 +14,7 @@ export interface PlaceKind<V, F extends PlaceInFrame> {
   readonly unset: string;
   /** How its numbers are written on the command line, in per cent but for degrees. */
   readonly example: string;
-  /** The fields of its values, in the order of `numbers`; the same number for each if `many`. */
+  /** The fields of its values, in the order of `numbers`. */
   readonly fields: readonly (keyof V & string)[];
   /** Whether a value is one of its own, with places at most a little outside of the picture. */
   readonly is: (v: object) => boolean;

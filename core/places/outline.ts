@@ -30,7 +30,7 @@ export const outline: PlaceKind<OutlinePlace, Path> & { readonly id: 'outline' }
   id: 'outline',
   words: 'an outline',
   unset: 'the whole frame',
-  example: '10,10;90,10;50,90 (across and down of three nodes or more, parted by ;)',
+  example: '10,10 90,10 50,90 (across and down of three corners or more, parted by spaces)',
   fields: ['nodes'],
   is(v) {
     const { nodes } = v as OutlinePlace;
@@ -44,7 +44,7 @@ export const outline: PlaceKind<OutlinePlace, Path> & { readonly id: 'outline' }
   },
   numbers: ({ nodes }) => nodes.flat(),
   of: (numbers) => ({ nodes: nodesOf(numbers) }),
-  // Outlines of different numbers of nodes hold the first; a page gives all marks a new node.
+  // Outlines of different numbers of nodes have no way between them: the first is held.
   mix: (a, b, share) => (a.length === b.length ? mixAll(a, b, share) : share >= 1 ? b : a),
   inFrame({ nodes }, framing) {
     const { size } = frameFit(framing);

@@ -20,6 +20,7 @@ import {
   retimeOf,
   timeOf,
   tracedPins,
+  tracesNamed,
 } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
@@ -31,7 +32,7 @@ import {
   underLook,
 } from '../look';
 import type { FrameIndex } from '../time';
-import { placeOn, presenceOn } from '../trace';
+import { anyPlace, isInEveryShot, placeOn, presenceOn } from '../trace';
 import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
@@ -70,7 +71,20 @@ export function clipFrame(
     size = framed ?? target;
   const time = timeOf({ ...own, pins: own.pins ?? {} });
   const traced = tracedPins(own.pins ?? {}),
-    askOf = (pin: string) => look?.pins?.find((p) => p.key === pin);
+    cuts = own.cuts ?? [];
+  const askOf = (pin: string) => look?.pins?.find((p) => p.key === pin),
+    trackOf = (trace: string) => own.found?.tracks?.[trace];
+  /** Pins whose places are not always there: by the look's ask, or since some shot has none. */
+  const fading = new Set(
+    traced.filter(
+      (pin) =>
+        askOf(pin)?.lost === 'fade' ||
+        tracesNamed(own.pins, [pin]).some((trace) => {
+          const track = trackOf(trace);
+          return track !== undefined && !isInEveryShot(track, cuts);
+        }),
+    ),
+  );
   const made = new Map<FrameIndex, ClipFrame>();
   const at = (index: FrameIndex): ClipFrame | undefined => {
     const known = made.get(index);
@@ -82,21 +96,23 @@ export function clipFrame(
     const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
     const placesAt = (moment: number) =>
       placesOf(raw.format, clip, size, (trace, pin) => {
-        const track = own.found?.tracks?.[trace];
-        return track && placeOn(track, moment, own.cuts, askOf(pin)?.lost);
+        const track = trackOf(trace);
+        // In a shot that has none it is not there (`present`), but its kind stays.
+        return track && (placeOn(track, moment, own.cuts, askOf(pin)?.lost) ?? anyPlace(track));
       });
     /** How far the places of pins that fade are there. */
     const presentAt = (moment: number): FollowedPlaces['present'] =>
       Object.fromEntries(
-        traced.flatMap((pin) => {
-          const ask = askOf(pin);
-          if (ask?.lost !== 'fade') return [];
-          const there = own.pins![pin]!.map((v) => {
-            const track = 'trace' in v ? own.found?.tracks?.[v.trace] : undefined;
-            return track ? presenceOn(track, moment, own.cuts ?? [], ask.over ?? FADES_OVER) : 1;
-          });
-          return [[pin, there]];
-        }),
+        [...fading].map((pin) => [
+          pin,
+          own.pins![pin]!.map((v) => {
+            const track = 'trace' in v ? trackOf(v.trace) : undefined;
+            if (!track) return 1;
+            const { lost, over = FADES_OVER } = askOf(pin) ?? {};
+            if (lost === 'fade') return presenceOn(track, moment, cuts, over);
+            return placeOn(track, moment, cuts) ? 1 : 0;
+          }),
+        ]),
       );
     const placed: { [K in FrameAssetId]?: PlacedParts[K] } = {};
     const fresh: ClipFrame = {
@@ -109,7 +125,7 @@ export function clipFrame(
       followed:
         traced.length > 0
           ? {
-              pins: new Set(traced),
+              ...{ pins: new Set(traced), fading },
               after: (n) => ({ places: placesAt(index + n), present: presentAt(index + n) }),
             }
           : undefined,

@@ -92,10 +92,7 @@ export class Compositor implements Scene {
     readonly dials: DialValues,
     private readonly visit: Visit,
   ) {
-    this.look = withClipColours(
-      bindPins(asked, clip.places ?? {}, clip.followed?.pins),
-      clip.whole,
-    );
+    this.look = withClipColours(bindPins(asked, clip.places ?? {}, clip.followed), clip.whole);
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
     this.evaluation = evaluationAfter(this);
     this.shot = new Shot(clip, (frame) => this.visit(frame)?.clip, this.nothing);

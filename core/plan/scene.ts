@@ -7,6 +7,7 @@ import {
   type DialValues,
   type Evaluation,
   evaluationAt,
+  type FollowedPins,
   type FollowedPlaces,
   type LookDocument,
 } from '../look';
@@ -59,8 +60,7 @@ export interface ClipFrame {
 }
 
 /** Pins that traces move. */
-export interface Followed {
-  readonly pins: ReadonlySet<string>;
+export interface Followed extends FollowedPins {
   readonly after: (frames: number) => FollowedPlaces;
 }
 

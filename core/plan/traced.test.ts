@@ -133,6 +133,31 @@ describe('a pin that takes a trace', () => {
     );
   });
 
+  it('is not there in a shot in which it was not marked: what hangs on it does not act', async () => {
+    const shots = trackByHand({ marks: [{ frame: 2, x: 0.3, y: 0.3 }], cuts: [10] }, FRAMES);
+    const source = (tracks: GatherSource['tracks']): GatherSource => ({
+      ...{ frame: raw, part: () => undefined, whole: () => undefined, pins: [] },
+      tracks: tracks!,
+    });
+    const planOn = async (look: LookDocument, clip: ClipFacts, frame: number) => {
+      const { sources } = await gather(
+        [look],
+        clip,
+        frame,
+        source(() => ({ [TRACE]: shots })),
+      );
+      return plan(look, clipFrame(sources, clip, frame, { width: W, height: H, look })).result.key;
+    };
+    const look = lookOn(),
+      without = edit.changeStep(look, 'top', look.layers[0]!.steps[0]!.key, { on: false });
+    const clip = facts(TRACED, { cuts: [10] });
+    expect(await planOn(look, clip, 15)).toBe(await planOn(without, clip, 15));
+    expect(await planOn(look, clip, 5)).not.toBe(await planOn(without, clip, 5));
+    expect(await planOn(look, clip, 5)).toBe(
+      await planned(look, facts({ sun: [{ x: 0.3, y: 0.3 }] }, { cuts: [10] }), 5),
+    );
+  });
+
   it('goes with the footage under a retime, also between its frames', async () => {
     const retime: Retime = {
       ...{ backwards: false, between: 'mix' },

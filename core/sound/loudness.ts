@@ -1,6 +1,6 @@
 /** Loudness of programmes by ITU-R BS.1770-5: integrated, short-term, and the true peak. */
 import { logd } from '../kernel';
-import type { Channels } from './retimed';
+import { type Channels, SOUND_RATE } from './retimed';
 import { windowedSinc } from './sinc';
 
 /** Loudness of a sound; −∞ where it is silent. */
@@ -13,13 +13,11 @@ export interface Loudness {
   readonly truePeak: number;
 }
 
-/** Samples per second that the filters are for. */
-const RATE = 48_000;
 interface Biquad {
   readonly b: readonly [number, number, number];
   readonly a: readonly [number, number];
 }
-/** BS.1770, tables 1 and 2: the head's shelf, and the weighting of low frequencies. */
+/** BS.1770, tables 1 and 2, at 48 kHz: the head's shelf, and the weighting of low frequencies. */
 const SHELF: Biquad = {
   b: [1.53512485958697, -2.69169618940638, 1.19839281085285],
   a: [-1.69065929318241, 0.73248077421585],
@@ -33,7 +31,7 @@ const WEIGHTS: Readonly<Record<number, readonly number[]>> = {
   5: [1, 1, 1, SURROUND, SURROUND],
 };
 /** Samples from one block to the next, and how many steps a block and a short term are long. */
-const HOP = RATE / 10,
+const HOP = SOUND_RATE / 10,
   BLOCK = 4,
   SHORT_TERM = 30;
 /** Gates: in LUFS, and in LU below the mean of what passes the first. */

@@ -23,8 +23,8 @@ const at = (speed: number, more: Partial<Retime> = {}): Retime => ({
 /** A sound of `frames` frames under a retime, whole. */
 function played(sound: Float32Array, retime: Retime, frames: number, rate = RATE): Float32Array {
   const map = retimeMap(retime, frames, rate);
-  const count = samplesOf(map.frames, rate, HZ);
-  return retimedSound([sound], alongRetime(map, rate, HZ), 0, count)[0]!;
+  const count = samplesOf(map.frames, rate);
+  return retimedSound([sound], alongRetime(map, rate), 0, count)[0]!;
 }
 
 describe('a steady tone', () => {
@@ -32,7 +32,7 @@ describe('a steady tone', () => {
     'at %i per cent is the tone at that pitch, 85 dB above all else',
     (speed) => {
       const out = played(tone(997, 2 * HZ), at(speed), 50);
-      expect(out).toHaveLength(samplesOf(Math.round((50 * 100) / speed), RATE, HZ));
+      expect(out).toHaveLength(samplesOf(Math.round((50 * 100) / speed), RATE));
       const hz = (997 * speed) / 100;
       // A cent off, the two would be 20 dB apart after a tenth of a second.
       expect(apart(out, (n) => Math.sin((2 * Math.PI * hz * n) / HZ))).toBeLessThan(-85);
@@ -56,7 +56,7 @@ it('clicks on a ramp lie where the map puts them', () => {
   });
   const rate: Rate = [30_000, 1001];
   const frames = 150,
-    sound = new Float32Array(samplesOf(frames, rate, HZ));
+    sound = new Float32Array(samplesOf(frames, rate));
   const clicks = [0.5, 1.5, 2.5, 3.5].map((s) => Math.round(s * HZ));
   for (const k of clicks) sound[k] = 1;
   const map = retimeMap(ramp, frames, rate),
@@ -88,7 +88,7 @@ it('where the picture stands still it is silent, faded, and goes on afterwards',
 
 it('is the same in any blocks', () => {
   const sound = tone(333, HZ);
-  const position = alongRetime(retimeMap(at(140), 25, RATE), RATE, HZ);
+  const position = alongRetime(retimeMap(at(140), 25, RATE), RATE);
   const whole = retimedSound([sound], position, 0, 3000)[0]!;
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 2999 }), (split) => {
@@ -103,7 +103,7 @@ it('is the same in any blocks', () => {
 });
 
 it('has as many samples as its frames last, to the nearest', () => {
-  expect(samplesOf(1, [30_000, 1001], HZ)).toBe(1602);
-  expect(samplesOf(30_000, [30_000, 1001], HZ)).toBe(1001 * HZ);
-  expect(samplesOf(75, [25, 1], HZ)).toBe(144_000);
+  expect(samplesOf(1, [30_000, 1001])).toBe(1602);
+  expect(samplesOf(30_000, [30_000, 1001])).toBe(1001 * HZ);
+  expect(samplesOf(75, [25, 1])).toBe(144_000);
 });

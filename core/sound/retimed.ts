@@ -5,6 +5,8 @@
 import { framesPerSecond, type Rate, type RetimeMap } from '../time';
 import { windowedSinc } from './sinc';
 
+/** Samples per second of all sound that is computed. */
+export const SOUND_RATE = 48_000;
 /** Planes of samples, a plane a channel. */
 export type Channels = readonly Float32Array[];
 /** The moment of the source, in its samples, at a sample of the result. */
@@ -43,12 +45,17 @@ export function retimedSound(
 ): Float32Array[] {
   const length = source[0]?.length ?? 0;
   const out = source.map(() => new Float32Array(count));
-  const gain = movingShare(position, first, count);
+  // From half a fade before the block to half a fade and a sample after it.
+  const positions = Float64Array.from({ length: count + FADE + 1 }, (_, i) =>
+    position(first - FADE / 2 + i),
+  );
+  const gain = movingShare(positions);
   for (let i = 0; i < count; i++) {
     const loud = gain[i]!;
     if (loud === 0) continue;
-    const p = position(first + i),
-      speed = Math.abs(position(first + i + 1) - position(first + i - 1)) / 2;
+    const at = i + FADE / 2,
+      p = positions[at]!,
+      speed = Math.abs(positions[at + 1]! - positions[at - 1]!) / 2;
     const narrow = 1 / Math.max(1, speed),
       reach = CROSSINGS / narrow;
     const from = Math.max(0, Math.ceil(p - reach)),
@@ -61,27 +68,24 @@ export function retimedSound(
   return out;
 }
 
-/** How far the source moves around each sample: 1 where it does, 0 in the middle of standing still. */
-function movingShare(position: Position, first: number, count: number): Float64Array {
-  const half = FADE / 2,
-    moves = new Int32Array(count + FADE + 1);
-  for (let i = 0; i < count + FADE; i++) {
-    const n = first - half + i;
-    const isMoving = Math.abs(position(n + 1) - position(n)) > STILL;
-    moves[i + 1] = moves[i]! + (isMoving ? 1 : 0);
+/** How far the source moves around each sample of a block: 0 in the middle of standing still. */
+function movingShare(positions: Float64Array): Float64Array {
+  const moves = new Int32Array(positions.length);
+  for (let i = 1; i < positions.length; i++) {
+    const isMoving = Math.abs(positions[i]! - positions[i - 1]!) > STILL;
+    moves[i] = moves[i - 1]! + (isMoving ? 1 : 0);
   }
-  return Float64Array.from({ length: count }, (_, i) => (moves[i + FADE]! - moves[i]!) / FADE);
+  return Float64Array.from(
+    { length: positions.length - FADE - 1 },
+    (_, i) => (moves[i + FADE]! - moves[i]!) / FADE,
+  );
 }
 
-/** Positions along a retimed clip, whose rate is in frames per second and whose sound's is `rate`. */
-export function alongRetime(
-  map: Pick<RetimeMap, 'continuous'>,
-  clip: Rate,
-  rate: number,
-): Position {
-  const each = rate / framesPerSecond(clip);
+/** Positions along a retimed clip of some frames per second. */
+export function alongRetime(map: Pick<RetimeMap, 'continuous'>, clip: Rate): Position {
+  const each = SOUND_RATE / framesPerSecond(clip);
   return (sample) => map.continuous(sample / each) * each;
 }
 /** Number of samples of a number of frames, to the nearest. */
-export const samplesOf = (frames: number, clip: Rate, rate: number): number =>
-  Math.round((frames * clip[1] * rate) / clip[0]);
+export const samplesOf = (frames: number, clip: Rate): number =>
+  Math.round((frames * clip[1] * SOUND_RATE) / clip[0]);

@@ -3,6 +3,7 @@
  * and the movement that most of them share moves the shape.
  */
 import {
+  MARGIN,
   type Movement,
   PLACE_KINDS,
   type PlaceKind,
@@ -105,15 +106,11 @@ export class Carried {
       { width, height } = size,
       aspect = width / height;
     const spots = kind.spots(mark, aspect);
-    const ends = ([0, 1] as const).map((axis) => {
-      const all = spots.map((s) => s[axis] * (axis === 0 ? width : height));
-      return [Math.min(...all), Math.max(...all)] as const;
-    });
-    const [[left, right], [top, bottom]] = ends as unknown as [
-      readonly [number, number],
-      readonly [number, number],
-    ];
-    const margin = height * 0.03,
+    const across = spots.map(([x]) => x * width),
+      down = spots.map(([, y]) => y * height);
+    const [left, right] = [Math.min(...across), Math.max(...across)],
+      [top, bottom] = [Math.min(...down), Math.max(...down)];
+    const margin = height * MARGIN,
       diagonal = apart({ x: left, y: top }, { x: right, y: bottom });
     const step = Math.max(4, (Math.max(right - left, bottom - top) + 2 * margin) / TRIED);
     const tried: { at: Spot; good: number }[] = [];

@@ -17,10 +17,13 @@ export {
 export { TRACK_FILES, type TrackFile, trackFrom, trackSchema, trackText } from './track-file';
 export {
   type BareMark,
+  anyPlace,
+  isInEveryShot,
   kindOfTrace,
   type Mark,
   MARKED,
   marksOf,
+  MOST_MARKS,
   placeOn,
   presenceOn,
   sureOf,

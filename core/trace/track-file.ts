@@ -99,7 +99,8 @@ export const trackSchema = (): Readonly<Record<string, unknown>> => ({
       maxItems: MOST,
       items: {
         description:
-          'the numbers of its kind, then 2 where it was marked, 1 where it is sure, less where not; null where it is lost',
+          'the numbers of its kind, then 2 where it was marked, 1 where it is sure, less where ' +
+          'not; null where it is lost',
         anyOf: [{ type: 'null' }, { type: 'array', items: NUMBER, minItems: 3 }],
       },
     },

@@ -31,6 +31,8 @@ export interface Track {
   /** Marks on bare surfaces, if there are any. */
   readonly bare?: readonly BareMark[];
 }
+/** Most marks of a trace. */
+export const MOST_MARKS = 2000;
 /** Value of `sureOf` for a mark. */
 export const MARKED = 2;
 
@@ -175,6 +177,18 @@ export function presenceOn(
   const { whole, share, next } = framesAt(track, moment, cuts);
   return share > 0 && next !== undefined ? at(whole) + share * (at(next) - at(whole)) : at(whole);
 }
+
+/** The first place of a track, wherever it is; undefined if there is none at all. */
+export function anyPlace(track: Track): PlaceValue | undefined {
+  const first = track.places.find((p) => p !== null);
+  return first && kindOfTrace(track).of(first.slice(0, -1));
+}
+/** Whether a track has a place in each shot of the footage. */
+export const isInEveryShot = ({ places }: Track, cuts: readonly number[]): boolean =>
+  [0, ...cuts].every((first) => {
+    const [from, to] = shotAround(first, places.length, cuts);
+    return places.slice(from, to + 1).some((p) => p !== null);
+  });
 
 /** The frames around a moment: the one before, the share of the way on, and the next of its shot. */
 function framesAt(

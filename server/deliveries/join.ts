@@ -4,9 +4,8 @@ import { join } from 'node:path';
 import {
   deliveryFormat,
   type FormatId,
-  isRetimed,
-  retimeOf,
   samplesFor,
+  soundMapOf,
   underLook,
   type VideoFormat,
 } from '../../core';
@@ -98,11 +97,10 @@ async function joinVideo(
   const { subject } = item,
     { inOut } = subject,
     { sound } = facts;
-  const clip = underLook({ ...facts, ...subject }, item.look),
-    map = isRetimed(clip) ? retimeOf(clip) : undefined;
-  const retimed = sound && map ? join(workFolder(item), `.sound-${process.pid}.wav`) : undefined;
-  if (retimed)
-    await writeRetimedSound(place, facts, { map: map!, first: 0, frames: item.frames }, retimed);
+  const map = sound && soundMapOf(underLook({ ...facts, ...subject }, item.look)),
+    retimed = map && join(workFolder(item), `.sound-${process.pid}.wav`);
+  if (map && retimed)
+    await writeRetimedSound(place, facts, { map, first: 0, frames: item.frames }, retimed);
   const heard = inOut
     ? [
         '-ss',

@@ -1,10 +1,17 @@
 /** The sound of retimed clips: pitch goes with speed, as long as the pictures to the sample. */
-import { open } from 'node:fs/promises';
-import { alongRetime, interleaved, retimedSound, samplesOf, waveHead } from '../../core';
+import { open, rm } from 'node:fs/promises';
+import {
+  alongRetime,
+  interleaved,
+  retimedSound,
+  samplesOf,
+  SOUND_RATE,
+  waveHead,
+} from '../../core';
 import type { RetimeMap } from '../../core/time';
 import type { Footage } from './footage';
 import type { Place } from './place';
-import { SOUND_RATE, soundSamples } from './sound-samples';
+import { soundSamples } from './sound-samples';
 
 /** The codec of sound that was computed: it is never copied. */
 export const COMPUTED = 'pcm_f32le';
@@ -30,9 +37,9 @@ export async function writeRetimedSound(
   { map, first, frames }: Played,
   to: string,
 ): Promise<void> {
-  const begins = samplesOf(first, footage.rate, SOUND_RATE),
-    count = samplesOf(first + frames, footage.rate, SOUND_RATE) - begins;
-  const along = alongRetime(map, footage.rate, SOUND_RATE);
+  const begins = samplesOf(first, footage.rate),
+    count = samplesOf(first + frames, footage.rate) - begins;
+  const along = alongRetime(map, footage.rate);
   const ends = [along(begins), along(begins + count)];
   const from = Math.max(0, Math.floor(Math.min(...ends)) - BEYOND);
   const until = Math.max(from + 1, Math.ceil(Math.max(...ends)) + BEYOND);
@@ -47,6 +54,9 @@ export async function writeRetimedSound(
       const block = retimedSound(source, (s) => along(s) - from, begins + at, n);
       await file.write(new Uint8Array(interleaved(block).buffer));
     }
+  } catch (e) {
+    await rm(to, { force: true });
+    throw e;
   } finally {
     await file.close();
   }

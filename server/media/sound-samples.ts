@@ -1,9 +1,7 @@
 /** Sound as samples: decoded to float at one rate, by ffmpeg. */
-import type { Channels } from '../../core';
+import { type Channels, SOUND_RATE } from '../../core';
 import { input, run } from './run';
 
-/** Samples per second of all sound that is computed. */
-export const SOUND_RATE = 48_000;
 const BYTES = 4;
 
 /**

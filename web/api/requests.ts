@@ -33,6 +33,7 @@ import {
   type KeptGaps,
   type Mark,
   mayBeNone,
+  MOST_MARKS,
   PLACE_KIND_IDS,
   type PlaceKindId,
 } from '../../core';
@@ -88,8 +89,7 @@ export class AssetFrom {
   /** The frame to start with. */
   @IsInt() @Min(0) @Max(10_000_000) from!: number;
 }
-const MOST_MARKS = 2000,
-  LAST_FRAME = 10_000_000;
+const LAST_FRAME = 10_000_000;
 const isMark = (v: unknown): boolean => {
   if (typeof v !== 'object' || v === null) return false;
   const { frame, ...place } = v as Mark;

@@ -7,6 +7,7 @@ import {
 } from '../../core';
 import { placeOutline } from '../domain/outlines';
 import { Drawing, Stroke } from './Drawing';
+import { InLookFrame } from './InLookFrame';
 import { PinMark } from './PinMark';
 
 interface Props {
@@ -19,30 +20,19 @@ interface Props {
 
 /** The places of pins over a picture: points as marks, others as they are drawn. */
 export function PlaceMarks({ places, framed, shape }: Props) {
-  const own = framed ? ([framed.width, framed.height] as const) : shape;
   const drawn = places.filter((p) => kindInFrame(p) !== 'point');
   return (
     <>
       {drawn.length > 0 && (
-        <span
-          className="absolute pointer-events-none"
-          style={
-            framed
-              ? {
-                  left: `${(framed.x / framed.target.width) * 100}%`,
-                  top: `${(framed.y / framed.target.height) * 100}%`,
-                  width: `${(framed.width / framed.target.width) * 100}%`,
-                  height: `${(framed.height / framed.target.height) * 100}%`,
-                }
-              : { inset: 0 }
-          }
-        >
-          <Drawing shape={own}>
-            {drawn.map((place, i) => (
-              <Stroke key={i} d={placeOutline(place, own)} />
-            ))}
-          </Drawing>
-        </span>
+        <InLookFrame framed={framed} shape={shape}>
+          {(own) => (
+            <Drawing shape={own}>
+              {drawn.map((place, i) => (
+                <Stroke key={i} d={placeOutline(place, own)} />
+              ))}
+            </Drawing>
+          )}
+        </InLookFrame>
       )}
       {places
         .filter((p): p is Point => kindInFrame(p) === 'point')

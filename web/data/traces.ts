@@ -1,6 +1,6 @@
 /** What pages read and change of traces. */
 import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
-import { type Mark, marksOf, type Track, TRACK_FILES, trackFrom } from '../../core';
+import { type Mark, marksOf, MOST_MARKS, type Track, TRACK_FILES, trackFrom } from '../../core';
 import { call } from './http';
 import type { ClipView, ProjectView, TraceView } from './views';
 
@@ -26,8 +26,6 @@ export const newTrace = async (
 /** The track of a trace as it stands. */
 export const trackNow = ({ id, of }: Pick<TraceView, 'id' | 'of'>): Promise<Track> =>
   call<Track>('GET', `/api/traces/${id}/track?of=${of}`);
-/** Most marks of a trace. */
-const MOST_MARKS = 2000;
 /**
  * A trace from a file that holds a track, made here or by another program: its places become marks
  * by hand. Throws what is wrong with it, in words.

@@ -64,21 +64,16 @@ export const keptAs = (place: PlaceInFrame, c: ClipView, p: Seen): PlaceValue =>
 /** A place that was clicked in the visible frame, as a pin of the clip. */
 export const pinAt = (place: Point, c: ClipView, p: Seen): PlaceValue =>
   keptAs(placeInLookFrame(place, p.framed), c, p);
-/** What a clip's pin value is at this moment, in the look's frame; undefined if it is no place. */
-export function placeOfValue(
-  v: PinValue,
+/** A clip's places of a pin, in the look's frame. */
+export const placesOf = (
+  pin: PinAsk,
   c: ClipView,
   p: Seen,
-  traced: (trace: string) => PlaceValue | undefined = () => undefined,
-): PlaceInFrame | undefined {
-  const at = 'trace' in v ? traced(v.trace) : v;
-  return at && isPlacePin(at) ? inFrame(at, framingOf(c, p)) : undefined;
-}
-/** A clip's places of a pin, in the look's frame. */
-export const placesOf = (pin: PinAsk, c: ClipView, p: Seen, traced?: TracedPlace): PlaceInFrame[] =>
+  traced: TracedPlace = () => undefined,
+): PlaceInFrame[] =>
   (c.pins[pin.key] ?? []).flatMap((v) => {
-    const place = placeOfValue(v, c, p, traced && ((trace) => traced(trace, pin.key)));
-    return place ? [place] : [];
+    const at = 'trace' in v ? traced(v.trace, pin.key) : v;
+    return at && isPlacePin(at) ? [inFrame(at, framingOf(c, p))] : [];
   });
 
 /** Clicks nearer to the first than this, in shares of the frame's height, close an outline. */

@@ -1,10 +1,11 @@
 /** Lanes and words of traces, and which clip lacks a pin next. */
 import { describe, expect, it } from 'vitest';
-import type { Track } from '../../core';
+import type { Mark, Path, Track } from '../../core';
 import type { ClipView } from '../data/views';
 import { nextLacking } from './pins';
 import {
   freshName,
+  marksAlike,
   marksMoved,
   nextDoubt,
   stretchesOf,
@@ -84,8 +85,8 @@ describe('marks and names', () => {
   });
   it('are not given twice', () => {
     const traces = [{ name: 'Sun' }, { name: 'Sun 2' }] as unknown as ClipView['traces'];
-    expect(freshName('Sun', { traces })).toBe('Sun 3');
-    expect(freshName('Moon', { traces })).toBe('Moon');
+    expect(freshName('Sun', traces)).toBe('Sun 3');
+    expect(freshName('Moon', traces)).toBe('Moon');
   });
 });
 
@@ -99,5 +100,38 @@ describe('the next clip that lacks a pin', () => {
     expect(nextLacking(look, 'l', clips, 'd')!.id).toBe('a');
     expect(nextLacking(look, 'none', clips, 'b')!.id).toBe('c');
     expect(nextLacking(look, 'l', [of('a', true)], 'a')).toBeUndefined();
+  });
+});
+
+type OutlineMark = Mark & { readonly nodes: Path };
+describe('an outline that gains or loses a node on one mark', () => {
+  const corner = (x: number, y: number) => [x, y, 0, 0, 0, 0] as const;
+  const square = (at: number) => [
+    corner(at, 0),
+    corner(at + 0.4, 0),
+    corner(at + 0.4, 0.4),
+    corner(at, 0.4),
+  ];
+  const marks = [0, 8].map((frame) => ({ frame, nodes: square(frame / 20) }));
+  it('gains the same one on the others, in the middle of their curve', () => {
+    const now = [...square(0).slice(0, 2), corner(0.4, 0.3), ...square(0).slice(2)];
+    const [, other] = marksAlike(marks, square(0), now) as OutlineMark[];
+    expect(other!.nodes).toHaveLength(5);
+    expect(other!.nodes[2]!.slice(0, 2).map((v) => Number(v.toFixed(9)))).toEqual([0.8, 0.2]);
+    const last = [...square(0), corner(0, 0.2)];
+    const [, after] = marksAlike(marks, square(0), last) as OutlineMark[];
+    expect(after!.nodes[4]!.slice(0, 2).map((v) => Number(v.toFixed(9)))).toEqual([0.4, 0.2]);
+  });
+  it('loses the same one on the others', () => {
+    const now = square(0).filter((_, i) => i !== 1);
+    const [, other] = marksAlike(marks, square(0), now) as OutlineMark[];
+    expect(other!.nodes).toEqual(square(0.4).filter((_, i) => i !== 1));
+  });
+  it('leaves marks of other numbers of nodes and of other kinds', () => {
+    const others = [
+      { frame: 3, x: 0, y: 0 },
+      { frame: 4, nodes: square(0).slice(1) },
+    ];
+    expect(marksAlike(others, square(0), square(0).slice(1))).toEqual(others);
   });
 });

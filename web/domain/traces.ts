@@ -1,6 +1,14 @@
 /** Traces to a page: how sure a track is along a clip, in words and stretches. */
-import { footageAt, lengthOf, type Mark, MARKED, sureOf, type Track } from '../../core';
-import type { ClipView } from '../data/views';
+import {
+  footageAt,
+  lengthOf,
+  type Mark,
+  MARKED,
+  type Path,
+  splitPath,
+  sureOf,
+  type Track,
+} from '../../core';
 
 /** How sure a place is. */
 export type Sureness = 'marked' | 'sure' | 'unsure' | 'lost';
@@ -61,8 +69,24 @@ export function marksMoved(marks: readonly Mark[], { bare = [] }: Track): Mark[]
 /** Marks with one more, in place of the one on its frame. */
 export const withMark = (marks: readonly Mark[], mark: Mark): Mark[] =>
   [...marks.filter((m) => m.frame !== mark.frame), mark].sort((a, b) => a.frame - b.frame);
-/** A name that no trace of the clip has yet. */
-export function freshName(name: string, { traces }: Pick<ClipView, 'traces'>): string {
+/**
+ * Marks after an outline has gained or lost a node on one of them: all others with as many nodes
+ * gain one at the same place of their curve, or lose the same one, so that a way lies between them.
+ */
+export function marksAlike(marks: readonly Mark[], was: Path, now: Path): Mark[] {
+  const more = now.length > was.length,
+    [shorter, longer] = more ? [was, now] : [now, was];
+  const found = longer.findIndex((n, i) => n[0] !== shorter[i]?.[0] || n[1] !== shorter[i]?.[1]);
+  return marks.map((m) => {
+    if (!('nodes' in m) || m.nodes.length !== was.length) return m;
+    const nodes = more
+      ? splitPath(m.nodes, Math.max(0, found - 1), 0.5)
+      : m.nodes.filter((_, i) => i !== found);
+    return { ...m, nodes };
+  });
+}
+/** A name that none of some traces has yet. */
+export function freshName(name: string, traces: readonly { readonly name: string }[]): string {
   const taken = new Set(traces.map((t) => t.name));
   let free = name;
   for (let n = 2; taken.has(free); n++) free = `${name} ${n}`;

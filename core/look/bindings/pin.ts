@@ -2,7 +2,7 @@ import { CENTRE, type Ellipse, type ParameterValue, type Point, unsuited } from 
 import { kindInFrame, type PlaceInFrame } from '../../places';
 import { ONCE, OVAL_SIZES, type PinAsk, type PinSetting } from '../document';
 import type { Fault } from '../fault';
-import { answeredBy, setBy, UNSET } from '../pin-kinds';
+import { answeredBy, asksPlace, setBy, UNSET } from '../pin-kinds';
 import { binding, object, type Schema } from './declare';
 import { inTheMiddle, shaped } from './shaped';
 
@@ -80,7 +80,7 @@ export const pin = binding<'pin'>({
     return valueAt(s, answeredBy(kind, at.placeOf?.(s.pin, s.nth ?? 0, s.once)), kind);
   },
   pruned(s, look) {
-    if (look.pins?.some((p) => p.key === s.pin && answeredBy(p.kind, UNSET[p.kind]))) return s;
+    if (look.pins?.some((p) => p.key === s.pin && asksPlace(p.kind))) return s;
     return s.without === undefined ? inTheMiddle(s.shape) : { value: s.without };
   },
   words: (s, look) =>

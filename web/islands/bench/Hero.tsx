@@ -12,6 +12,7 @@ import type { Pixels, Probed } from '../../engine/protocol';
 import { Picture } from '../../engine/client/Picture';
 import type { Comparison } from './comparison';
 import { useBench, useEngine } from './context';
+import { InLookFrame } from '../../components/InLookFrame';
 import { PlaceMarks } from '../../components/PlaceMarks';
 import { Handles } from './Handles';
 import { Seam } from './Seam';
@@ -238,21 +239,9 @@ export function Hero({
             />
           )
         )}
-        {framed ? (
-          <div
-            className="absolute pointer-events-none"
-            style={{
-              left: `${(framed.x / framed.target.width) * 100}%`,
-              top: `${(framed.y / framed.target.height) * 100}%`,
-              width: `${(framed.width / framed.target.width) * 100}%`,
-              height: `${(framed.height / framed.target.height) * 100}%`,
-            }}
-          >
-            <Handles shape={[framed.width, framed.height]} />
-          </div>
-        ) : (
-          <Handles shape={shape} />
-        )}
+        <InLookFrame framed={framed} shape={shape}>
+          {(own) => <Handles shape={own} />}
+        </InLookFrame>
         <PlaceMarks places={places} framed={framed} shape={shape} />
         {shownRegion && (
           <span

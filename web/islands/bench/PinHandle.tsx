@@ -3,6 +3,7 @@ import {
   kindInFrame,
   type Parameter,
   type ParameterValue,
+  type Path,
   type PlaceInFrame,
   type PlaceKindId,
 } from '../../../core';
@@ -23,21 +24,35 @@ interface Props {
   readonly place: PlaceInFrame;
   /** Names what the place is of: what is dragged is shown until it changes. */
   readonly of: string;
-  readonly onPlace: (place: PlaceInFrame) => void;
+  /** `was`: the outline before, where it has a node more or less. */
+  readonly onPlace: (place: PlaceInFrame, was?: Path) => void;
 }
 
-/** The handles of a line, an oval or an outline that a clip has set: it is kept when let go. */
+/** Fewest nodes of an outline. */
+const LEAST = 3;
+/**
+ * The handles of a line, an oval or an outline that a clip has set: it is kept when let go, or at
+ * once where an outline has a node more or less.
+ */
 export function PinHandle({ label, place, of, onPlace }: Props) {
   const [draft, setDraft] = useState<{ readonly of: string; readonly value: PlaceInFrame }>();
   /** What is dragged and not yet kept. */
   const open = useRef<PlaceInFrame>(undefined);
+  const isOutline = kindInFrame(place) === 'outline',
+    shown = draft?.of === of ? draft.value : place;
   useHandle(true, {
     label,
     parameter: AS[kindInFrame(place)],
-    value: (draft?.of === of ? draft.value : place) as ParameterValue,
+    value: shown as ParameterValue,
     put(v) {
-      open.current = v as PlaceInFrame;
-      setDraft({ of, value: open.current });
+      const next = v as PlaceInFrame,
+        was = open.current ?? shown;
+      if (isOutline && next.length < LEAST) return;
+      setDraft({ of, value: next });
+      if (isOutline && next.length !== was.length) {
+        open.current = undefined;
+        onPlace(next, was as Path);
+      } else open.current = next;
     },
     end() {
       if (open.current) onPlace(open.current);

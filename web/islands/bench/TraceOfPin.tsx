@@ -3,8 +3,8 @@ import {
   asksPlace,
   type ClipPins,
   footageAt,
+  inFrame,
   isPlacePin,
-  kindInFrame,
   kindOfPlace,
   type PinAsk,
   type PinValue,
@@ -14,7 +14,7 @@ import {
 import { newTrace } from '../../data/traces';
 import type { ClipView, ProjectView } from '../../data/views';
 import type { Refused } from '../../data/http';
-import { keptAs, placeOfValue, seenOf, withPin, withPinAt } from '../../domain/pins';
+import { framingOf, keptAs, seenOf, withPin, withPinAt } from '../../domain/pins';
 import { freshName } from '../../domain/traces';
 import { Choice } from '../../components/Choice';
 import { TracksContext, useAsking, useBench } from './context';
@@ -53,17 +53,13 @@ export function TraceOfPin(props: Props) {
   const fixed = values.flatMap((v, nth) => (isPlacePin(v) ? [{ place: v, nth }] : []));
   const follow = async () => {
     const made: { nth: number; trace: string }[] = [];
-    let { traces } = hero;
+    const named: { readonly name: string }[] = [...hero.traces];
     for (const { place, nth } of fixed) {
-      const trace = {
-        name: freshName(pin.label, { traces }),
-        kind: kindOfPlace(place),
-        follow: true,
-        marks: [{ frame: footageAt(hero, frame), ...place }],
-      };
-      const id = await newTrace(hero.id, trace);
-      traces = [...traces, { ...trace, id, of: '', state: 'waiting', progress: 0, error: null }];
-      made.push({ nth, trace: id });
+      const name = freshName(pin.label, named);
+      named.push({ name });
+      const marks = [{ frame: footageAt(hero, frame), ...place }];
+      const kind = kindOfPlace(place);
+      made.push({ nth, trace: await newTrace(hero.id, { name, kind, follow: true, marks }) });
     }
     setMaking(made);
   };
@@ -155,12 +151,11 @@ function FixedHandle({
   onPins,
 }: Props & { readonly value: PinValue; readonly nth: number }) {
   const seen = seenOf(project, useAsking());
-  const place = 'trace' in value ? undefined : placeOfValue(value, hero, seen);
-  if (!place || kindInFrame(place) === 'point') return null;
+  if (!isPlacePin(value) || kindOfPlace(value) === 'point') return null;
   return (
     <PinHandle
       label={nth > 0 ? `${pin.label} ${nth + 1}` : pin.label}
-      place={place}
+      place={inFrame(value, framingOf(hero, seen))}
       of={`${hero.id} ${nth} ${JSON.stringify(value)}`}
       onPlace={(to) =>
         onPins(

@@ -5,6 +5,7 @@ import {
   inFrame,
   lengthOf,
   type Mark,
+  type Path,
   placeInLookFrame,
   placeOn,
   type PlaceValue,
@@ -15,7 +16,14 @@ import { newTrace, removeTrace, setFollowing, useChangeTrace } from '../../data/
 import type { ClipView, ProjectView, TraceView } from '../../data/views';
 import type { Refused } from '../../data/http';
 import { aspectOf, clickedPlace, CLICKS, framingOf, keptAs, seenOf } from '../../domain/pins';
-import { marksMoved, nextDoubt, stretchesOf, sureWords, withMark } from '../../domain/traces';
+import {
+  marksAlike,
+  marksMoved,
+  nextDoubt,
+  stretchesOf,
+  sureWords,
+  withMark,
+} from '../../domain/traces';
 import { TracksContext, useAsking, useBench, usePlayheadNow } from './context';
 import { PinHandle } from './PinHandle';
 import { TraceLane } from './TraceLane';
@@ -57,8 +65,8 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
   const seen = seenOf(project, look),
     mark = trace.marks.find((m) => m.frame === here),
     lies = mark ?? (shown && placeOn(shown, here, hero.cuts));
-  const putMark = (value: PlaceValue, at: number) =>
-    change(`mark ${trace.name}`, { marks: withMark(trace.marks, { frame: at, ...value }) });
+  const putMark = (value: PlaceValue, at: number, marks = trace.marks) =>
+    change(`mark ${trace.name}`, { marks: withMark(marks, { frame: at, ...value }) });
   const clicks = useRef<Point[]>([]);
   const setMark = () =>
     place(
@@ -102,7 +110,9 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
           label={trace.name}
           place={inFrame(placeAlone(lies), framingOf(hero, seen))}
           of={`${trace.id} ${here} ${JSON.stringify(lies)}`}
-          onPlace={(to) => putMark(keptAs(to, hero, seen), here)}
+          onPlace={(to, was) =>
+            putMark(keptAs(to, hero, seen), here, was && marksAlike(trace.marks, was, to as Path))
+          }
         />
       )}
       {shown && (

@@ -1,9 +1,14 @@
 /** The sound of a retimed clip for playing, computed beside the page's other work. */
-import { alongRetime, interleaved, retimedSound, samplesOf, waveHead } from '../../../core';
+import {
+  alongRetime,
+  interleaved,
+  retimedSound,
+  samplesOf,
+  SOUND_RATE,
+  waveHead,
+} from '../../../core';
 import type { Rate, RetimeMap } from '../../../core/time';
 
-/** Samples per second, as in deliveries. */
-const RATE = 48_000;
 /** Samples computed before the page has its turn: a few milliseconds. */
 const BLOCK = 4096;
 
@@ -19,14 +24,14 @@ export async function retimedBlob(
   { map, rate }: RetimedClip,
   signal: AbortSignal,
 ): Promise<Blob> {
-  const context = new OfflineAudioContext(1, 1, RATE);
+  const context = new OfflineAudioContext(1, 1, SOUND_RATE);
   const decoded = await context.decodeAudioData(await recorded.arrayBuffer());
   const source = Array.from({ length: decoded.numberOfChannels }, (_, c) =>
     decoded.getChannelData(c),
   );
-  const along = alongRetime(map, rate, RATE),
-    count = samplesOf(map.frames, rate, RATE);
-  const parts: BlobPart[] = [waveHead(source.length, count, RATE) as Uint8Array<ArrayBuffer>];
+  const along = alongRetime(map, rate),
+    count = samplesOf(map.frames, rate);
+  const parts: BlobPart[] = [waveHead(source.length, count, SOUND_RATE) as Uint8Array<ArrayBuffer>];
   for (let at = 0; at < count; at += BLOCK) {
     signal.throwIfAborted();
     parts.push(interleaved(retimedSound(source, along, at, Math.min(BLOCK, count - at))));

@@ -1,6 +1,6 @@
 /** Plays the hero in time with its sound, in a loop, at the largest size that keeps up. */
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { inOutOf, isRetimed, type Lasting, lengthOf, retimeOf } from '../../../core';
+import { inOutOf, isRetimed, type Lasting, lengthOf, soundMapOf } from '../../../core';
 import { startOf } from '../../../core/time';
 import type { ClipView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
@@ -47,10 +47,7 @@ function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined
   // By what it depends on: a clip is another object whenever anything about it was read anew.
   const { frames, rate, inOut, retime, lookRetime } = clip,
     lasting = JSON.stringify({ frames, rate, inOut, retime, lookRetime } satisfies Lasting);
-  const map = useMemo(() => {
-    const of = JSON.parse(lasting) as Lasting;
-    return isRetimed(of) ? retimeOf(of) : undefined;
-  }, [lasting]);
+  const map = useMemo(() => soundMapOf(JSON.parse(lasting) as Lasting), [lasting]);
   const [rateNum, rateDen] = clip.rate;
   const [sound, setSound] = useState<HTMLAudioElement>();
   useEffect(() => {
