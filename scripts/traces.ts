@@ -4,7 +4,7 @@
  */
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Follower, type FollowedSpot, followable, type Sizes, sizesOf } from '../core/trace';
+import { type FollowedSpot, followed, type Sizes, sizesOf } from '../core/trace';
 import { frames } from '../server/media/decode';
 import { leave, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
@@ -66,10 +66,10 @@ for (const name of names) {
   const first = truth.seenIn;
   for (const { object, name: own, way } of truth.points) {
     const at = { x: way[first]![0], y: way[first]![1] };
-    const can = followable(all[first]!, at).is;
-    const c = none();
+    const { level } = followed(all[first]!, at),
+      c = none();
     for (const by of [1, -1]) {
-      const follower = new Follower(all[first]!, at);
+      const follower = followed(all[first]!, at);
       for (let f = first + by; f >= 0 && f < all.length; f += by) {
         const found: FollowedSpot | undefined = follower.next(all[f]!);
         const [x, y, seen] = way[f]!;
@@ -90,7 +90,10 @@ for (const name of names) {
       }
     }
     if (only.length > 0)
-      line(`  ${own ?? object} ${at.x.toFixed(0)} ${at.y.toFixed(0)}${can ? '' : ' bare'}`, c);
+      line(
+        `  ${own ?? object} ${at.x.toFixed(0)} ${at.y.toFixed(0)}${level === undefined ? ' bare' : level > 0 ? ` at 1/${2 ** level}` : ''}`,
+        c,
+      );
     for (const k of Object.keys(c) as (keyof Count)[]) {
       count[k] += c[k];
       total[k] += c[k];

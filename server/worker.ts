@@ -16,6 +16,7 @@ import { Leases } from './jobs/leases';
 import { runMeasure } from './footage/statistics';
 import { failAsset, runAsset } from './assets/job';
 import { failTracks, runTracks } from './traces/track-job';
+import { wantTracksAnew } from './traces/traces';
 import { log } from './config/log';
 import { reasonOf } from './media/reason';
 import { folder, niceness, WORKER_CONNECTIONS } from './config/settings';
@@ -111,6 +112,7 @@ async function main(): Promise<void> {
   await take('asset', failAsset);
   await take('track', failTracks);
   await take('join', (j, why) => giveUp(j.itemId, j.attempt, why));
+  await wantTracksAnew();
   const stop = async (): Promise<void> => {
     await leases.stop().catch(() => {});
     await stopQueue();

@@ -8,6 +8,7 @@ export { type Vectors } from './vectors';
 export {
   Follower,
   followable,
+  followed,
   type FollowedSpot,
   POINTS_METHOD,
   type Sizes,

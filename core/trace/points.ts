@@ -20,7 +20,7 @@ import {
 } from './patch';
 
 /** Version of the method. Results of another version are made again. */
-export const POINTS_METHOD = 'points-1';
+export const POINTS_METHOD = 'points-2';
 
 /** A place in pixels from the upper left corner; the first pixel's middle is at 0.5. */
 export interface Spot {
@@ -37,6 +37,10 @@ export const PATCH_RADIUS = 12;
 const CHAIN_RADIUS = 9;
 /** Number of sizes for frame to frame. */
 const SIZES = 4;
+/** Coarsest size at which what is bare at the footage's own is followed by what lies around it. */
+export const COARSEST = 2;
+/** How sure a place is at most that is followed by what lies around it: it is less exact. */
+const SURE_AROUND = 0.7;
 /** Half the side of the small patch that must agree with the large one. */
 const SMALL_RADIUS = 7;
 /** Correlation from which the mark's patch counts as found, and beyond which it is found again. */
@@ -77,7 +81,10 @@ export const apart = (p: Spot, q: Spot): number =>
 /** A frame's luma at several sizes. */
 export type Sizes = readonly Luma[];
 /** The sizes of a frame that points are followed on. */
-export const sizesOf = (raw: RawFrame): Sizes => pyramid(fullLuma(raw), 12).slice(0, SIZES);
+export const sizesOf = (raw: RawFrame): Sizes =>
+  pyramid(fullLuma(raw), 12).slice(0, COARSEST + SIZES);
+/** The sizes from a level on: patches of them reach twice as far at each. */
+export const sizesFrom = (sizes: Sizes, level: number): Sizes => sizes.slice(level, level + SIZES);
 
 /** Whether a place can be followed, and if not, the nearest that can. */
 export function followable(
@@ -310,3 +317,41 @@ export class Follower {
     return { x: match.warp.x, y: match.warp.y, sure: 1 };
   }
 }
+
+/**
+ * Follows a mark in one direction: by the patch around it, or where that is bare (the disc of a sun,
+ * a wide blur) by one of a smaller size, which reaches further. `level` of that size; undefined if
+ * it is bare at all of them.
+ */
+export function followed(
+  start: Sizes,
+  mark: Spot,
+): {
+  readonly level: number | undefined;
+  readonly next: (sizes: Sizes) => FollowedSpot | undefined;
+} {
+  const canAt = (l: number, radius: number): boolean => {
+    const at = scaled(mark, 2 ** -l);
+    return cornerness(start[l]!, at.x, at.y, radius) >= FOLLOWABLE;
+  };
+  // At a smaller size the middle must be told by something as well: it has to agree.
+  const level = levels(start).find(
+    (l) => canAt(l, PATCH_RADIUS) && (l === 0 || canAt(l, SMALL_RADIUS)),
+  );
+  const by = 2 ** (level ?? 0);
+  const follower = new Follower(sizesFrom(start, level ?? 0), scaled(mark, 1 / by));
+  return {
+    level,
+    next(sizes) {
+      const spot = follower.next(sizesFrom(sizes, level ?? 0));
+      return spot && { ...scaled(spot, by), sure: sureAt(level ?? 0, spot.sure) };
+    },
+  };
+}
+/** Levels at which something may be followed, from the footage's own size. */
+export const levels = (sizes: Sizes): readonly number[] =>
+  sizes.slice(0, COARSEST + 1).map((_, level) => level);
+/** How sure a place is that was followed at a level. */
+export const sureAt = (level: number, sure: number): number =>
+  level > 0 ? Math.min(sure, SURE_AROUND) : sure;
+const scaled = ({ x, y }: Spot, by: number): Spot => ({ x: x * by, y: y * by });

@@ -106,12 +106,18 @@ export const trackSchema = (): Readonly<Record<string, unknown>> => ({
     },
     bare: {
       type: 'array',
-      description: 'marks under which nothing can be followed, and the nearest place that can be',
+      description:
+        'marks right under which nothing can be followed, and the nearest place that can be',
       items: {
         type: 'object',
         required: ['frame'],
         properties: {
           frame: { type: 'integer', minimum: 0 },
+          around: {
+            type: 'integer',
+            minimum: 1,
+            description: 'it is followed by what lies within so many pixels of the footage',
+          },
           nearest: {
             type: 'object',
             required: ['x', 'y'],

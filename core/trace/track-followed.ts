@@ -1,7 +1,17 @@
 /** Tracks that follow what lies under their marks, both ways from each. */
 import { PLACE_KINDS, type PlaceKindId, type PlaceValue } from '../places';
 import { Carried } from './carried';
-import { apart, followable, Follower, type Sizes } from './points';
+import {
+  apart,
+  followable,
+  followed,
+  levels,
+  PATCH_RADIUS,
+  type Sizes,
+  sizesFrom,
+  type Spot,
+  sureAt,
+} from './points';
 import {
   type BareMark,
   inOrder,
@@ -85,22 +95,41 @@ export async function trackFollowed(
 }
 
 function carrierOf(kind: PlaceKindId, mark: Mark, start: Sizes): Carrier {
-  if (kind !== 'point' || !('x' in mark)) return new Carried(start, kind, mark);
+  if (kind !== 'point' || !('x' in mark)) return shapeCarrier(kind, mark, start);
   const { width, height } = start[0]!;
   const at = { x: mark.x * width, y: mark.y * height };
-  const follower = new Follower(start, at),
-    { is, nearest } = followable(start, at);
+  const { level, next } = followed(start, at);
   return {
     next(sizes) {
-      const spot = follower.next(sizes);
+      const spot = next(sizes);
       return spot && { place: { x: spot.x / width, y: spot.y / height }, sure: spot.sure };
     },
-    bare: is
-      ? undefined
-      : nearest
-        ? { nearest: { x: rounded(nearest.x / width), y: rounded(nearest.y / height) } }
-        : {},
+    bare: level === 0 ? undefined : bareAt(start, at, level),
   };
+}
+function bareAt(start: Sizes, at: Spot, level: number | undefined): Carrier['bare'] {
+  const { nearest } = followable(start, at),
+    { width, height } = start[0]!;
+  return {
+    ...(level !== undefined && { around: PATCH_RADIUS * 2 ** level }),
+    ...(nearest && { nearest: { x: rounded(nearest.x / width), y: rounded(nearest.y / height) } }),
+  };
+}
+/** By the first size at which there is something on a shape that can be followed. */
+function shapeCarrier(kind: PlaceKindId, mark: Mark, start: Sizes): Carrier {
+  const at = (level: number): Carrier => {
+    const carried = new Carried(sizesFrom(start, level), kind, mark);
+    return {
+      next(sizes) {
+        const found = carried.next(sizesFrom(sizes, level));
+        return found && { ...found, sure: sureAt(level, found.sure) };
+      },
+      bare: carried.bare,
+    };
+  };
+  return levels(start)
+    .slice(1)
+    .reduce((c, level) => (c.bare ? at(level) : c), at(0));
 }
 const rounded = (v: number): number => Math.round(v * 1e6) / 1e6;
 

@@ -169,6 +169,30 @@ describe('a place that cannot be followed', () => {
     expect(moved!.bare).toBeUndefined();
     expect(moved!.places.map((p) => p![2])).toEqual([1, MARKED, 1, 1]);
   });
+  it('is followed by what lies further around, as a disc without a pattern is by its edge', async () => {
+    const [w, h] = [480, 270],
+      middle = (f: number) => [150 + 6 * f, 100 - 1.5 * f] as const;
+    const disc = (f: number): Promise<Sizes> => {
+      const [cx, cy] = middle(f);
+      const data = Float32Array.from({ length: w * h }, (_, i) => {
+        const far = Math.hypot((i % w) + 0.5 - cx, Math.floor(i / w) + 0.5 - cy);
+        return 60 + 180 * Math.max(0, Math.min(1, 30.5 - far));
+      });
+      return Promise.resolve(pyramid({ width: w, height: h, data }, 12));
+    };
+    const [x, y] = middle(3);
+    const marks = [{ frame: 3, x: x / w, y: y / h }];
+    const track = (await trackFollowed({ marks, cuts: [] }, 9, disc))!;
+    expect(track.bare![0]!.around).toBeGreaterThan(12);
+    track.places.forEach((p, f) => {
+      const [tx, ty] = middle(f);
+      expect(p!.at(-1)).toBe(f === 3 ? MARKED : 0.7);
+      expect(Math.hypot(p![0]! * w - tx, p![1]! * h - ty)).toBeLessThan(0.5);
+    });
+    const round = { ...marks[0]!, rx: 40 / h, ry: 40 / h, turn: 0 };
+    const carried = (await trackFollowed({ kind: 'oval', marks: [round], cuts: [] }, 9, disc))!;
+    expect(carried.places.filter((p) => p === null)).toEqual([]);
+  });
   it('is never sure', () => {
     const bare = half((x) => x < 80);
     const follower = new Follower(bare, { x: 40, y: 60 });

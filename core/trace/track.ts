@@ -18,9 +18,11 @@ export interface TraceGiven {
  * marked it, 1 where it is sure, less where only a chain leads to it.
  */
 export type TrackPlace = readonly number[];
-/** A mark under which nothing can be followed, and the nearest place where something can. */
+/** A mark right under which nothing can be followed, and the nearest place where something can. */
 export interface BareMark {
   readonly frame: number;
+  /** It is followed by what lies within so many pixels of the footage; not at all without. */
+  readonly around?: number;
   readonly nearest?: { readonly x: number; readonly y: number };
 }
 /** Places by frame of the footage; null where it is lost. */

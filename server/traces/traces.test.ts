@@ -21,6 +21,7 @@ import {
   tracksMade,
   tracksNow,
   tracesOf,
+  wantTracksAnew,
 } from './traces';
 
 useDatabase();
@@ -57,6 +58,19 @@ describe('a trace', () => {
     const { places } = (await trackOf(id))!;
     expect(places[0]).toEqual([0.2, 0.4, 1]);
     expect(places[2]).toEqual([0.2, 0.4, 2]);
+  });
+
+  it('has its track made anew where an earlier method made it, but not where somebody stopped it', async () => {
+    const made = await traced(false),
+      stopped = await traced(true);
+    await setFollowing(stopped.id, false);
+    await db()
+      .delete(derivedAssets)
+      .where(eq(derivedAssets.of, (await made.state()).of));
+    expect((await made.state()).state).toBe('cancelled');
+    await wantTracksAnew();
+    expect((await made.state()).state).toBe('done');
+    expect((await stopped.state()).state).toBe('cancelled');
   });
 
   it('of an oval has its own kind of marks, and another digest than a point there', async () => {

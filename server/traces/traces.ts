@@ -89,6 +89,18 @@ async function wantTrack(hash: string, given: TraceGiven): Promise<void> {
   });
 }
 
+/** Has the tracks made that an earlier method made; those that somebody stopped stay stopped. */
+export async function wantTracksAnew(): Promise<void> {
+  const rows = await db().select({ hash: traces.hash, given: traces.given }).from(traces);
+  for (const { hash, given } of rows) {
+    const known = await db().query.derivedAssets.findFirst({
+      where: trackRow(hash, digestOf(given)),
+      columns: { state: true },
+    });
+    if (!known) await wantTrack(hash, given);
+  }
+}
+
 /** Adds a trace to a clip's footage and has its track made; undefined if there is no such clip. */
 export async function addTrace(
   clipId: string,

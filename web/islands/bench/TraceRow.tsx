@@ -102,6 +102,7 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
     void setFollowing(trace.id, on).catch((e: unknown) => onTrouble((e as Refused).message));
   const running = trace.state === 'waiting' || trace.state === 'running';
   const doubt = shown && nextDoubt(shown, hero, frame);
+  const isAround = !running && now?.bare?.some((b) => b.around);
   const moved = !running && now ? marksMoved(trace.marks, now) : undefined;
   return (
     <div className="flex flex-col gap-1" role="group" aria-label={`Trace ${trace.name}`}>
@@ -169,10 +170,13 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
           </button>
         )}
       </div>
+      {isAround && (
+        <p className="quiet">Nothing lies right under it; what lies around it is followed.</p>
+      )}
       {moved && (
         <button
           className="word framed self-start"
-          title="The surface under a mark is bare: the nearest corner or pattern beside it can be followed"
+          title="The surface under a mark is bare: the nearest corner or pattern beside it can be followed instead"
           onClick={() => change(`move marks of ${trace.name}`, { marks: moved })}
         >
           follow the nearest place that can be
