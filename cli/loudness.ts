@@ -21,10 +21,3 @@ export async function measuredLoudness(w: Words): Promise<Loudness> {
     );
   return loudness(sound);
 }
-
-const figure = (v: number): string => (Number.isFinite(v) ? v.toFixed(1) : '−∞').replace('-', '−');
-/** The same in words. */
-export const loudnessInWords = ({ integrated, shortTerm, truePeak }: Loudness): string =>
-  Number.isFinite(integrated) || Number.isFinite(truePeak)
-    ? `${figure(integrated)} LUFS, at most ${figure(shortTerm)} over three seconds, true peak ${figure(truePeak)} dBTP`
-    : 'silent';

@@ -31,6 +31,7 @@ async function seed(): Promise<void> {
       .map((file) => join(settings().root, folder, file));
   for (const file of filesOf('demo/footage')) await importPath(project, file);
   for (const file of filesOf('demo/plates')) await importPath(project, file, 'plate');
+  for (const file of filesOf('demo/sounds')) await importPath(project, file);
   // A figure's matte, to be laid under a look as a file.
   await importPath(project, join(settings().root, 'demo/truth/deck-dancer.matte.mp4'), 'plate');
   for (;;) {
@@ -38,7 +39,7 @@ async function seed(): Promise<void> {
     const failed = all.find((i) => i.state === 'failed');
     if (failed) throw new Error(`${failed.name}: ${failed.error}`);
     const done = all.filter((i) => i.state === 'done').length;
-    if (process.stdout.isTTY) process.stdout.write(`\r${done} of ${all.length} clips are in `);
+    if (process.stdout.isTTY) process.stdout.write(`\r${done} of ${all.length} files are in `);
     if (done === all.length) break;
     await new Promise((r) => setTimeout(r, 500));
   }

@@ -8,4 +8,14 @@ export {
   SOUND_RATE,
 } from './retimed';
 export { interleaved, waveHead } from './wave';
-export { type Loudness, loudness } from './loudness';
+export { type Loudness, loudness, LoudnessMeter } from './loudness';
+export { type KeptLoudness, loudnessInWords } from './words';
+export {
+  columnsOf,
+  PEAK_ZOOMS,
+  PeakMeter,
+  type Peaks,
+  PEAKS_METHOD,
+  type PeakZoom,
+  zoomFor,
+} from './peaks';

@@ -35,6 +35,7 @@ import { upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Again } from '../media/again';
 import type { Footage, FootageFacts } from '../media/footage';
+import type { SoundFacts } from '../media/sound-file';
 import type { KeptSamples } from '../render';
 
 /** Look documents; older schemas are migrated when read. */
@@ -211,6 +212,35 @@ export const traces = pgTable(
   (t) => [index().on(t.projectId, t.hash)],
 );
 
+/** Sound files, by content hash. */
+export const soundFiles = pgTable('sound_files', {
+  hash: text().primaryKey(),
+  bytes: bigint({ mode: 'number' }).notNull(),
+  /** The original file, relative to the data folder. */
+  file: text().notNull(),
+  facts: jsonb().$type<SoundFacts>().notNull(),
+  created: created(),
+});
+
+/** Sounds of projects: the song, and what lies under a cut. */
+export const sounds = pgTable(
+  'sounds',
+  {
+    id: id(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    hash: text()
+      .notNull()
+      .references(() => soundFiles.hash),
+    name: text().notNull(),
+    /** Time of its removal; it can be restored. */
+    removed: timestamp({ withTimezone: true }),
+    created: created(),
+  },
+  (t) => [index().on(t.projectId, t.hash)],
+);
+
 /** Statistics of footage or a part of it, in an encoding. */
 export const clipStatistics = pgTable(
   'clip_statistics',
@@ -373,6 +403,10 @@ export const clipRelations = relations(clips, ({ one }) => ({
   inspection: one(inspections, { fields: [clips.id], references: [inspections.clipId] }),
   footage: one(footage, { fields: [clips.hash], references: [footage.hash] }),
   version: one(lookVersions, { fields: [clips.lookVersionId], references: [lookVersions.id] }),
+}));
+/** Relations of a sound: its file. */
+export const soundRelations = relations(sounds, ({ one }) => ({
+  of: one(soundFiles, { fields: [sounds.hash], references: [soundFiles.hash] }),
 }));
 /** Relations of a version: its look. */
 export const versionRelations = relations(lookVersions, ({ one }) => ({

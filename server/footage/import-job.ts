@@ -22,6 +22,8 @@ import { folder, inData } from '../config/settings';
 import { uploadName } from './imports';
 import { originalOf } from './original';
 import { queueMeasure } from './statistics';
+import { isSoundFile } from '../media/sound-file';
+import { takeSound } from '../sounds/sounds';
 import { DISK_FULL, ROOM_AGAIN, send } from '../jobs/queue';
 
 const { imports, footage, clips, projects } = tables;
@@ -124,13 +126,36 @@ function toGo(elapsed: number, progress: number): string {
     : `, about ${seconds} s to go`;
 }
 
-async function take(job: Import, say: Reporter): Promise<string> {
+/** Brings a file with sound alone in, beside the clips. */
+async function takeSoundOnly(job: Import, path: string, say: Reporter): Promise<null> {
+  const { there } = await takeSound(path, {
+    project: job.projectId,
+    name: job.name,
+    report: (share) => say.at(share, 'reading every sample'),
+    signal: say.signal,
+  }).catch((e: unknown) => {
+    if (say.signal.aborted) throw new Cancelled('cancelled');
+    throw e;
+  });
+  if (there) await sayIsHere(job, there);
+  return null;
+}
+const sayIsHere = (job: Import, name: string) =>
+  db()
+    .update(imports)
+    .set({ error: `the same file is here already, as "${name}"` })
+    .where(eq(imports.id, job.id));
+
+/** Brings an import's files in; the id of their clip, null for a sound. */
+async function take(job: Import, say: Reporter): Promise<string | null> {
   const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
   const {
     path,
     rate = [project!.rateNum, project!.rateDen] as const,
     sequence,
   } = job.again ? await again(job, job.again, say) : { path: await gathered(job, say) };
+  if (!job.again && job.files.length === 1 && (await isSoundFile(path)))
+    return takeSoundOnly(job, path, say);
   const place = await placeOf(path, { rate, sequence, name: job.name });
   let facts: Footage;
   try {
@@ -289,9 +314,6 @@ async function clipOf(job: Import, facts: Footage): Promise<string> {
   });
   await queueMeasure([{ hash: facts.hash, encoding: facts.guess }]);
   if (made) return made.id;
-  await db()
-    .update(imports)
-    .set({ error: `the same file is here already, as "${there!.name}"` })
-    .where(eq(imports.id, job.id));
+  await sayIsHere(job, there!.name);
   return there!.id;
 }

@@ -103,12 +103,14 @@ export function run(
 
 /**
  * ffmpeg's standard output in pieces of `size` bytes, each in its own memory. Ends ffmpeg when the
- * caller stops iterating. Throws `ToolFailed` if its status is not 0.
+ * caller stops iterating. `rest`: also what is left at its end, which is shorter. Throws
+ * `ToolFailed` if its status is not 0.
  */
 export async function* streamed(
   args: readonly string[],
   size: number,
   signal?: AbortSignal,
+  rest = false,
 ): AsyncGenerator<Buffer> {
   const child = spawn('ffmpeg', [...GUARD.ffmpeg, ...args], {
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -143,6 +145,7 @@ export async function* streamed(
         piece = Buffer.allocUnsafeSlow(size);
         filled = 0;
       }
+    if (rest && filled > 0) yield piece.subarray(0, filled);
     whole = true;
   } finally {
     if (!whole) child.kill('SIGKILL');
@@ -179,7 +182,7 @@ const FORMATS = [
   ],
   ...['h264', 'hevc', 'm4v', 'mjpeg', 'yuv4mpegpipe', 'gif', 'apng', 'image2'],
   ...['png', 'jpeg', 'tiff', 'webp', 'bmp', 'exr', 'dpx'].map((f) => `${f}_pipe`),
-  ...['wav', 'aiff', 'flac', 'mp3', 'aac'],
+  ...['wav', 'w64', 'aiff', 'au', 'caf', 'flac', 'mp3', 'aac', 'ac3', 'eac3', 'wv', 'tta', 'ape'],
 ].join();
 const LOCAL = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS];
 /** Options before each input. File names are taken literally: no options, protocols or patterns. */

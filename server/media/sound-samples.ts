@@ -1,8 +1,25 @@
 /** Sound as samples: decoded to float at one rate, by ffmpeg. */
 import { type Channels, SOUND_RATE } from '../../core';
-import { input, run } from './run';
+import { input, run, streamed } from './run';
 
 const BYTES = 4;
+
+/** Samples of a block. */
+const BLOCK = 1 << 16;
+const AT_RATE = `aresample=${SOUND_RATE}:async=1:first_pts=0`;
+
+/** Planes of interleaved samples. */
+function planesOf(bytes: Buffer, channels: number): Channels {
+  const count = Math.floor(bytes.length / (BYTES * channels));
+  const planes = Array.from({ length: channels }, () => new Float32Array(count));
+  for (let i = 0, at = 0; i < count; i++)
+    for (let c = 0; c < channels; c++, at += BYTES) planes[c]![i] = bytes.readFloatLE(at);
+  return planes;
+}
+const asFloats = (channels: number, filters: string): string[] => [
+  ...['-map', '0:a:0', '-af', filters],
+  ...['-ac', String(channels), '-f', 'f32le', '-c:a', 'pcm_f32le', '-'],
+];
 
 /**
  * The first track of an opened input, as planes of `SOUND_RATE`; sound that starts late is preceded
@@ -13,17 +30,29 @@ export async function soundSamples(
   channels: number,
   filter: readonly string[] = [],
 ): Promise<Channels> {
-  const filters = [`aresample=${SOUND_RATE}:async=1:first_pts=0`, ...filter].join();
   const { out } = await run('ffmpeg', [
     ...opened,
-    ...['-map', '0:a:0', '-af', filters],
-    ...['-ac', String(channels), '-f', 'f32le', '-c:a', 'pcm_f32le', '-'],
+    ...asFloats(channels, [AT_RATE, ...filter].join()),
   ]);
-  const count = Math.floor(out.length / (BYTES * channels));
-  const planes = Array.from({ length: channels }, () => new Float32Array(count));
-  for (let i = 0, at = 0; i < count; i++)
-    for (let c = 0; c < channels; c++, at += BYTES) planes[c]![i] = out.readFloatLE(at);
-  return planes;
+  return planesOf(out, channels);
+}
+
+/**
+ * The same block by block. `keeps`: what FFmpeg writes of it beside, a codec's options and a file.
+ * Throws `ToolFailed`.
+ */
+export async function* soundBlocks(
+  opened: readonly string[],
+  channels: number,
+  {
+    keeps = [],
+    signal,
+  }: { readonly keeps?: readonly string[]; readonly signal?: AbortSignal | undefined } = {},
+): AsyncGenerator<Channels> {
+  const beside = keeps.length > 0 ? ['-map', '0:a:0', '-af', AT_RATE, ...keeps] : [];
+  const args = [...opened, ...beside, ...asFloats(channels, AT_RATE)];
+  for await (const piece of streamed(args, BLOCK * channels * BYTES, signal, true))
+    yield planesOf(piece, channels);
 }
 
 /** The first track of a file, whatever else it holds; undefined without one that can be read. */

@@ -1,7 +1,7 @@
 /** Originals in the data folder, by content hash. */
 import { randomUUID } from 'node:crypto';
-import { copyFile, link, mkdir, readdir, rename } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { copyFile, link, mkdir, readdir, rename, stat } from 'node:fs/promises';
+import { basename, extname, join, relative } from 'node:path';
 import { folder, inData } from '../config/settings';
 import type { Footage } from './footage';
 import { type Place, placeOf } from './place';
@@ -39,6 +39,15 @@ export async function storeOriginal(path: string, footage: Footage): Promise<str
   const to = join('footage', footage.hash, `original${extname(basename(path)).toLowerCase()}`);
   await sameFile(path, inData(to));
   return to;
+}
+
+/** Stores a sound file under a path of the data folder; its path relative to that, and its size. */
+export async function storeSound(
+  path: string,
+  to: string,
+): Promise<{ readonly file: string; readonly bytes: number }> {
+  await sameFile(path, to);
+  return { file: relative(inData(''), to), bytes: (await stat(to)).size };
 }
 
 /** A place to decode stored footage from. */

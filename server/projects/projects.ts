@@ -1,10 +1,10 @@
 /** Projects, and the copying of their clips. */
 import { randomUUID } from 'node:crypto';
-import { and, count, desc, eq, sql } from 'drizzle-orm';
+import { and, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { ClipPins } from '../../core';
 import { db, tables } from '../database';
 
-const { projects, clips, traces } = tables;
+const { projects, clips, sounds, traces } = tables;
 
 /** Pins with the traces of a copy in place of those it was made from. */
 const withTraces = (pins: ClipPins, names: ReadonlyMap<string, string>): ClipPins =>
@@ -90,6 +90,12 @@ export async function copyProject(id: string): Promise<string | undefined> {
       await tx
         .insert(traces)
         .values(traced.map((t) => ({ ...t, id: names.get(t.id)!, projectId: made!.id })));
+    const heard = await tx
+      .select({ hash: sounds.hash, name: sounds.name, created: sounds.created })
+      .from(sounds)
+      .where(and(eq(sounds.projectId, id), isNull(sounds.removed)));
+    if (heard.length > 0)
+      await tx.insert(sounds).values(heard.map((s) => ({ ...s, projectId: made!.id })));
     if (own.length > 0)
       await tx.insert(clips).values(
         own.map(({ id: _, created: __, decided, ...c }) => ({

@@ -82,6 +82,12 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
     post: ['Follows a trace that was stopped.'],
     delete: ['Stops following a trace.'],
   },
+  '/api/sounds/{sound}': {
+    patch: ['Changes a sound’s name, takes it away or puts it back.', 'SoundPart'],
+  },
+  '/api/sound-files/{hash}/{file}': {
+    get: ['The samples of a sound file as FLAC, or its waveform at a zoom.'],
+  },
   '/api/clips/{clip}/assets/{asset}': {
     get: ['What is found in all of a clip’s footage, such as the speeds of what moves, in lines.'],
     post: [

@@ -6,6 +6,7 @@ import { assetStates } from '../../server/assets/assets';
 import { tracedIn, tracesOf } from '../../server/traces/traces';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
+import { soundsOf } from '../../server/sounds/sounds';
 import { statisticsOf } from '../../server/footage/statistics';
 import { type FootageFacts, readAs, tracksOf } from '../../server/media/footage';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
@@ -141,6 +142,7 @@ export async function projectView(id: string): Promise<ProjectView> {
     rate: [project.rateNum, project.rateDen],
     clips: all.filter((c) => c.role === 'clip'),
     plates: all.filter((c) => c.role === 'plate'),
+    sounds: await soundsOf(id),
     imports: [...running, ...repeated].map(
       ({ id: i, name, state, progress, doing, error, clipId }) => ({
         id: i,

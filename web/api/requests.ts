@@ -130,6 +130,15 @@ export class TracePart {
   @IsOptional() @IsBoolean() follow?: boolean;
   @IsOptional() @IsMarks('a trace needs a mark: take the trace away instead') marks?: Mark[];
 }
+/** Changes of a sound. */
+export class SoundPart {
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty({ message: 'a sound needs a name' })
+  @MaxLength(60)
+  name?: string;
+  @IsOptional() @IsBoolean() removed?: boolean;
+}
 const KEPT_AS = ['page', 'yuv420p', 'gbrp16le'] as const;
 /** A request to bake frames. */
 export class FramesToBake {

@@ -10,7 +10,10 @@ export type HelpedPlace = 'rushes' | 'bench' | 'wall' | 'kiln' | 'shelf';
 /** Help texts by place. */
 export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
   rushes: [
-    ['Bring files', 'brings footage into the project; it can be dropped anywhere, too'],
+    [
+      'Bring files',
+      'brings footage and sounds into the project; they can be dropped anywhere, too',
+    ],
     ['Bring a folder of pictures', 'brings numbered pictures as one clip'],
     ['sorted', 'puts clips in another order'],
     ['shown', 'leaves only clips of which something was guessed, or whose file is unusual'],
@@ -19,6 +22,7 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
     ['Used as', 'a clip is delivered; a plate is material for looks'],
     ['In, frame', 'the first frame of the file that the clip shows; Out, frame, the last'],
     ['Once more', 'makes another clip of the same stretch, for a look of its own'],
+    ['Where … is heard', 'a sound’s waveform: a click or the arrows go there, the space bar plays'],
     ['Remove …', 'takes clips out of the project; the footage stays where it was'],
   ],
   bench: [

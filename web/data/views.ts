@@ -120,7 +120,28 @@ export interface ProjectView {
   readonly clips: readonly ClipView[];
   /** Footage that looks use as material. */
   readonly plates: readonly ClipView[];
+  /** Files with sound alone. */
+  readonly sounds: readonly SoundView[];
   readonly imports: readonly ImportView[];
+}
+/** A sound of a project. Loudness is null where it is silent. */
+export interface SoundView {
+  readonly id: string;
+  readonly hash: string;
+  readonly name: string;
+  readonly bytes: number;
+  readonly codec: string;
+  readonly channels: number;
+  /** Samples a second in the file, and its tracks, of which the first is used. */
+  readonly rate: number;
+  readonly tracks: number;
+  /** Length, in samples of `SOUND_RATE`. */
+  readonly samples: number;
+  /** In LUFS: of all of it, and of its loudest three seconds. */
+  readonly integrated: number | null;
+  readonly shortTerm: number | null;
+  /** The highest peak, in dBTP. */
+  readonly truePeak: number | null;
 }
 /** A kept reference. */
 export interface ReferenceView {

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { trackText } from '../../../core';
 import { call } from '../../data/http';
-import type { ClipView } from '../../data/views';
+import type { ClipView, SoundView } from '../../data/views';
 import type { ClipEdit } from '../../../server/clips/clips';
 import { editOf, useEditMutation } from '../../data/clip-edits';
 import { traceFromFile, trackNow, useChangeTrace } from '../../data/traces';
 import { download } from '../../engine/client/files';
+import { useChangeSound } from '../../data/sounds';
 import { Away, Island, useEvents, useProject } from '../../data/queries';
 import { Head, Notice } from '../../components/Head';
 import { clipFacts, encodingLabel } from '../../domain/words';
@@ -15,6 +16,7 @@ import { PlateShelf } from './PlateShelf';
 import { sampledAs } from './Samples';
 import { Facts } from './Facts';
 import { Scrub } from './Scrub';
+import { Sounds } from './Sounds';
 import { Choices } from '../../components/Choices';
 import { type Order, ORDERS, type Shown, SHOWN, sorted, worthALook } from './sorting';
 
@@ -39,9 +41,11 @@ function Place({ project }: { project: string }) {
     [shown, setShown] = useState<Shown>('all'),
     [typed, setTyped] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null),
-    [parted, setParted] = useState<Parted | null>(null);
+    [parted, setParted] = useState<Parted | null>(null),
+    [gone, setGone] = useState<SoundView | null>(null);
   const sending = useEditMutation(project);
-  const changeTrace = useChangeTrace(project);
+  const changeTrace = useChangeTrace(project),
+    changeSound = useChangeSound(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   const edit = (edits: readonly ClipEdit[]) =>
     attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
@@ -63,7 +67,7 @@ function Place({ project }: { project: string }) {
     sorted(some, order, shown, typed),
   ) as [ClipView[], ClipView[]];
   const brought = [...clips, ...plates],
-    isEmpty = data.clips.length + data.plates.length === 0;
+    isEmpty = data.clips.length + data.plates.length + data.sounds.length === 0;
   const some = brought.filter((c) => chosen.includes(c.id));
   const all = some.length > 0 ? some : brought.slice(0, 1);
   const clip = all.find((c) => c.id === chosen.at(-1)) ?? all[0];
@@ -97,25 +101,31 @@ function Place({ project }: { project: string }) {
             <span className="num quiet">
               {data.clips.length} {data.clips.length === 1 ? 'clip' : 'clips'}
               {data.plates.length > 0 &&
-                `, ${data.plates.length} ${data.plates.length === 1 ? 'plate' : 'plates'}`}{' '}
+                `, ${data.plates.length} ${data.plates.length === 1 ? 'plate' : 'plates'}`}
+              {data.sounds.length > 0 &&
+                `, ${data.sounds.length} ${data.sounds.length === 1 ? 'sound' : 'sounds'}`}{' '}
               · frame {data.width}×{data.height}
             </span>
             {chooser}
           </Head>
           <Notice text={trouble} onClose={() => setTrouble(null)} />
           {parted && (
-            <p
-              role="status"
-              className="flex-none flex items-center gap-3 px-4 py-1.5 border-b line"
-            >
-              {parted.clip.name} is {parted.ids.length + 1} clips now.
-              <button className="word" onClick={() => attempt(together(parted))}>
-                put back together
-              </button>
-              <button className="word quiet" onClick={() => setParted(null)}>
-                fine
-              </button>
-            </p>
+            <Done
+              words={`${parted.clip.name} is ${parted.ids.length + 1} clips now.`}
+              undo="put back together"
+              onUndo={() => attempt(together(parted))}
+              onFine={() => setParted(null)}
+            />
+          )}
+          {gone && (
+            <Done
+              words={`${gone.name} was taken away.`}
+              undo="put it back"
+              onUndo={() =>
+                attempt(changeSound(gone.id, { removed: false }).then(() => setGone(null)))
+              }
+              onFine={() => setGone(null)}
+            />
           )}
           <div className="flex-1 min-h-0 flex">
             <div className="flex-1 min-w-0 flex flex-col">
@@ -155,7 +165,19 @@ function Place({ project }: { project: string }) {
                     <FirstSteps />
                   </li>
                 )}
-                {!isEmpty && brought.length === 0 && (
+                {data.sounds.length > 0 && (
+                  <li className="col-span-full border-t line pt-2">
+                    <Sounds
+                      sounds={data.sounds}
+                      onName={(s, name) => attempt(changeSound(s.id, { name }))}
+                      onRemove={(s) =>
+                        attempt(changeSound(s.id, { removed: true }).then(() => setGone(s)))
+                      }
+                      onTrouble={setTrouble}
+                    />
+                  </li>
+                )}
+                {data.clips.length + data.plates.length > 0 && brought.length === 0 && (
                   <li className="col-span-full quiet">
                     {shown === 'all'
                       ? 'No clip is called so.'
@@ -224,6 +246,25 @@ function Place({ project }: { project: string }) {
     </Bring>
   );
 }
+
+interface DoneProps {
+  readonly words: string;
+  readonly undo: string;
+  readonly onUndo: () => void;
+  readonly onFine: () => void;
+}
+/** Says what was done, and offers to undo it. */
+const Done = ({ words, undo, onUndo, onFine }: DoneProps) => (
+  <p role="status" className="flex-none flex items-center gap-3 px-4 py-1.5 border-b line">
+    {words}
+    <button className="word" onClick={onUndo}>
+      {undo}
+    </button>
+    <button className="word quiet" onClick={onFine}>
+      fine
+    </button>
+  </p>
+);
 
 interface CardProps {
   readonly clip: ClipView;

@@ -1,0 +1,122 @@
+/** Sound files: what they hold, how loud they are, and what pages need of them. */
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { LoudnessMeter, PEAK_ZOOMS, PeakMeter, type PeakZoom, SOUND_RATE } from '../../core';
+import { NotFootage } from './footage';
+import { input, inPlainWords, isDiskFull, run, ToolFailed } from './run';
+import { soundBlocks } from './sound-samples';
+
+/** What is known of a sound file. Loudness is null where it is silent. */
+export interface SoundFacts {
+  readonly codec: string;
+  readonly container: string;
+  readonly channels: number;
+  /** Samples a second in the file. */
+  readonly rate: number;
+  /** Number of tracks: the first is used. */
+  readonly tracks: number;
+  /** Length, in samples of `SOUND_RATE`. */
+  readonly samples: number;
+  /** In LUFS, by BS.1770: of all of it, and of its loudest three seconds. */
+  readonly integrated: number | null;
+  readonly shortTerm: number | null;
+  /** The highest peak between samples too, in dBTP. */
+  readonly truePeak: number | null;
+}
+
+/** All samples at `SOUND_RATE`, as pages play them and renders read them. */
+export const SAMPLES_FILE = 'samples.flac';
+/** File of a waveform at a zoom: pairs of 16-bit integers, little-endian. */
+export const peaksFile = (zoom: PeakZoom): string => `peaks-${zoom}.bin`;
+/** Most channels that are read, and most minutes. */
+const MOST_CHANNELS = 16,
+  MOST_MINUTES = 240;
+
+interface Stream {
+  readonly codec_type?: string;
+  readonly codec_name?: string;
+  readonly channels?: number;
+  readonly sample_rate?: string;
+  readonly disposition?: { readonly attached_pic?: number };
+}
+interface Described {
+  readonly streams?: readonly Stream[];
+  readonly format?: { readonly format_name?: string; readonly duration?: string };
+}
+/** What a file holds; undefined if it cannot be told. */
+async function described(file: string): Promise<Described | undefined> {
+  const shown = ['-show_streams', '-show_format', '-of', 'json', ...input(file)];
+  const ran = await run('ffprobe', shown).catch(() => undefined);
+  return ran && (JSON.parse(ran.out.toString()) as Described);
+}
+
+/** Whether a file holds sound and no moving pictures; a cover's picture does not count. */
+export async function isSoundFile(file: string): Promise<boolean> {
+  const { streams = [] } = (await described(file)) ?? {};
+  return (
+    streams.some((s) => s.codec_type === 'audio') &&
+    !streams.some((s) => s.codec_type === 'video' && !s.disposition?.attached_pic)
+  );
+}
+
+/**
+ * Reads a sound file through once, and writes its samples and its waveform to a folder. `report` is
+ * told a share of the work. Throws `NotFootage` with what to do.
+ */
+export async function readSoundFile(
+  file: string,
+  name: string,
+  folder: string,
+  report: (share: number) => void = () => {},
+  signal?: AbortSignal,
+): Promise<SoundFacts> {
+  const said = await described(file);
+  const tracks = said?.streams?.filter((s) => s.codec_type === 'audio') ?? [],
+    channels = tracks[0]?.channels ?? 0,
+    seconds = Number(said?.format?.duration) || 0;
+  if (channels === 0)
+    throw new NotFootage(`"${name}" holds no sound that can be read: bring it as WAV or FLAC`);
+  if (channels > MOST_CHANNELS)
+    throw new NotFootage(
+      `"${name}" has ${channels} channels; at most ${MOST_CHANNELS} are read: mix it down first`,
+    );
+  if (seconds > MOST_MINUTES * 60)
+    throw new NotFootage(
+      `"${name}" is longer than ${MOST_MINUTES / 60} hours: cut out what you need first`,
+    );
+  await mkdir(folder, { recursive: true });
+  const loudness = new LoudnessMeter(channels),
+    peaks = new PeakMeter();
+  let samples = 0;
+  try {
+    const keeps = ['-c:a', 'flac', '-sample_fmt', 's32', join(folder, SAMPLES_FILE)];
+    for await (const block of soundBlocks(input(file), channels, { keeps, signal })) {
+      loudness.add(block);
+      peaks.add(block);
+      samples += block[0]!.length;
+      if (seconds > 0) report(Math.min(1, samples / (seconds * SOUND_RATE)));
+    }
+  } catch (e) {
+    if (!(e instanceof ToolFailed) || isDiskFull(e)) throw e;
+    throw new NotFootage(
+      `"${name}" cannot be read as sound (${inPlainWords(e.said).split('\n')[0] || 'no reason given'}): bring it as WAV or FLAC`,
+    );
+  }
+  if (samples === 0)
+    throw new NotFootage(`"${name}" holds no sound: it was cut short; copy it again`);
+  for (const zoom of PEAK_ZOOMS)
+    await writeFile(join(folder, peaksFile(zoom)), new Uint8Array(peaks.at(zoom).buffer));
+  const { integrated, shortTerm, truePeak } = loudness.result();
+  const figure = (v: number): number | null => (Number.isFinite(v) ? v : null);
+  return {
+    codec: tracks[0]!.codec_name ?? '',
+    container: said?.format?.format_name ?? '',
+    channels,
+    rate: Number(tracks[0]!.sample_rate) || SOUND_RATE,
+    tracks: tracks.length,
+    samples,
+    integrated: figure(integrated),
+    shortTerm: figure(shortTerm),
+    truePeak: figure(truePeak),
+  };
+}

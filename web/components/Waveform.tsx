@@ -1,0 +1,49 @@
+import { useQuery } from '@tanstack/react-query';
+import { columnsOf, zoomFor } from '../../core';
+import { Refused } from '../data/http';
+
+/** Columns of a waveform, however wide it is shown. */
+const COLUMNS = 900;
+const FULL = 32_767;
+
+/** A sound's waveform as wide as its place, drawn in the colour of the text around. */
+export function Waveform({
+  hash,
+  samples,
+  className,
+}: {
+  readonly hash: string;
+  readonly samples: number;
+  readonly className?: string;
+}) {
+  const zoom = zoomFor(samples, COLUMNS);
+  const { data } = useQuery({
+    queryKey: ['peaks', hash, zoom],
+    staleTime: Infinity,
+    async queryFn({ signal }) {
+      const answer = await fetch(`/api/sound-files/${hash}/peaks-${zoom}.bin`, { signal });
+      if (!answer.ok) throw new Refused(answer.status, 'the waveform could not be read');
+      return outline(columnsOf(new Int16Array(await answer.arrayBuffer()), COLUMNS));
+    },
+  });
+  return (
+    <svg
+      className={className}
+      viewBox={`0 -1 ${COLUMNS} 2`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
+      {data && <path d={data} fill="currentColor" />}
+    </svg>
+  );
+}
+
+/** Along the highest samples there, along the lowest back; a line where both are nothing. */
+function outline(columns: Int16Array): string {
+  const n = columns.length / 2,
+    thin = 0.01;
+  const at = (x: number, v: number): string => `${x} ${(-v / FULL).toFixed(4)}`;
+  const high = Array.from({ length: n }, (_, i) => at(i, columns[2 * i + 1]! + thin * FULL));
+  const low = Array.from({ length: n }, (_, i) => at(i, columns[2 * i]! - thin * FULL)).reverse();
+  return `M${[...high, ...low].join('L')}Z`;
+}
