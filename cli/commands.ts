@@ -1,12 +1,12 @@
 /** The commands. They use the same core as the pages and renders, and need no database. */
 import { Command, CommanderError, type Option } from 'commander';
-import { SHIPPED, STEPS } from '../core';
+import { loudnessInWords, SHIPPED, STEPS } from '../core';
 import { NotFootage } from '../server/media/footage';
 import { probe } from '../server/media/probe';
 import { flag, needed, Usage, value, type Words, wordsOf } from './args';
 import { BAKE_OPTIONS, bakeLut } from './bake-lut';
+import { BEATS_OPTIONS, beatsInWords, foundBeats } from './beats';
 import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
-import { loudnessInWords } from '../core';
 import { LOUDNESS_OPTIONS, measuredLoudness } from './loudness';
 import { render } from './render';
 import { RENDER_OPTIONS } from './render-options';
@@ -94,6 +94,15 @@ const TASKS: readonly Task[] = [
     async run(w) {
       const found = await measuredLoudness(w);
       return { shown: w.flags.has('json') ? found : loudnessInWords(found) };
+    },
+  },
+  {
+    name: 'beats',
+    help: 'the beats of a file’s sound, and how many a minute',
+    options: BEATS_OPTIONS,
+    async run(w) {
+      const found = await foundBeats(w);
+      return { shown: w.flags.has('json') ? found : beatsInWords(found) };
     },
   },
   {

@@ -32,7 +32,9 @@ describe('the documents', () => {
   });
 
   it('name all options and commands by words that there are', async () => {
-    const known = ['render', 'trace', 'inspect', 'bake-lut', 'probe', 'steps', 'looks'];
+    const known = [
+      ...['render', 'trace', 'inspect', 'bake-lut', 'probe', 'loudness', 'beats', 'steps', 'looks'],
+    ];
     const help = (await Promise.all(known.map((c) => cli(c, '--help')))).map((a) => a.out).join();
     const pages = read('docs/command-line.md') + read('README.md');
     for (const [, command] of pages.matchAll(/npm run -s cli -- ([\w-]+)/g))

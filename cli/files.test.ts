@@ -289,6 +289,21 @@ describe('sound', () => {
     expect([none.code, none.err]).toEqual([2, expect.stringContaining('has no sound')]);
   });
 
+  it('has beats, counted as asked', async () => {
+    const song = ['beats', '--in', 'demo/sounds/harbour-static.flac'];
+    expect((await cli(...song, '--counted', 'half')).out).toMatch(
+      /^100\.0 a minute, \d+ beats in \d+ bars, the first at 0\.\d+ s/,
+    );
+    const found = await cli(...song, '--json');
+    const { tempo, beats } = JSON.parse(found.out) as { tempo: number; beats: number[] };
+    expect(tempo).toBeCloseTo(60 / (beats[1]! - beats[0]!), 0);
+    const silent = at('silent.wav');
+    await run('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'anullsrc=d=5', silent]);
+    expect((await cli('beats', '--in', silent)).out).toContain('no beats are found');
+    const wrong = await cli(...song, '--counted', 'twice');
+    expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('half, each, double')]);
+  });
+
   it('of AAC leaves the picture of a Matroska file at its first moment', async () => {
     const aac = at('aac.mp4');
     await run('ffmpeg', ['-v', 'error', '-i', clip, '-c:v', 'libx264', '-c:a', 'aac', aac]);

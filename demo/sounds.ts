@@ -40,7 +40,7 @@ function effects(): Readonly<Record<string, readonly Float64Array[]>> {
     feathers = band(57),
     lamp = band(63);
   return {
-    whoosh: mono(1.4, (t) => 1.6 * bell(t, 0.7, 0.2) * air(300 + 2200 * bell(t, 0.75, 0.25), 0.5)),
+    whoosh: mono(1.4, (t) => 1.1 * bell(t, 0.7, 0.2) * air(300 + 2200 * bell(t, 0.75, 0.25), 0.5)),
     winding: mono(2, (t) => {
       const turn = 5 + 9 * Math.min(1, t / 1.4);
       const squeal = Math.sin(2 * Math.PI * (420 * t + 160 * t * t));

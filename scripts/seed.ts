@@ -5,13 +5,14 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { type ClipDecisions, type ClipPins, SHIPPED, SHIPPED_PIECES } from '../core';
+import { type ClipDecisions, type ClipPins, countedBy, SHIPPED, SHIPPED_PIECES } from '../core';
 import { editClips } from '../server/clips/clips';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
 import { importPath } from '../server/footage/imports';
 import { makeLook } from '../server/looks/versions';
 import { makeProject } from '../server/projects/projects';
+import { changeSound, soundsOf } from '../server/sounds/sounds';
 import { keepPiece } from '../server/looks/pieces';
 import { settings } from '../server/config/settings';
 
@@ -43,6 +44,9 @@ async function seed(): Promise<void> {
     if (done === all.length) break;
     await new Promise((r) => setTimeout(r, 500));
   }
+  // The song's beats are found at twice their number, with its eighths.
+  const song = (await soundsOf(project)).find((s) => s.name === 'harbour-static')!;
+  await changeSound(song.id, { beats: countedBy(song.beats, song.said, 'half') });
   const rows = await db().select().from(clips).where(eq(clips.projectId, project));
   const named = (name: string) => rows.find((c) => c.name === name)!.id;
   // Log footage is not tagged as such: the colourist says what it is.

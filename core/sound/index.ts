@@ -7,6 +7,18 @@ export {
   samplesOf,
   SOUND_RATE,
 } from './retimed';
+export {
+  barAt,
+  type Beats,
+  BEATS_FOUND,
+  beatsAs,
+  type BeatsSaid,
+  COUNTED,
+  countedBy,
+  type FoundStretch,
+  joinedBeats,
+  MOST_OF_A_BAR,
+} from './beats';
 export { interleaved, waveHead } from './wave';
 export { type Loudness, loudness, LoudnessMeter } from './loudness';
 export { type KeptLoudness, loudnessInWords } from './words';

@@ -22,6 +22,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type {
+  BeatsSaid,
   ClipStatistics,
   Effort,
   EncodingId,
@@ -31,7 +32,7 @@ import type {
   LookDocument,
 } from '../../core';
 import type { TraceGiven } from '../../core/trace';
-import { upToDate } from '../../core';
+import { BEATS_FOUND, upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Again } from '../media/again';
 import type { Footage, FootageFacts } from '../media/footage';
@@ -234,6 +235,8 @@ export const sounds = pgTable(
       .notNull()
       .references(() => soundFiles.hash),
     name: text().notNull(),
+    /** What is said of its beats. */
+    beats: jsonb().$type<BeatsSaid>().notNull().default(BEATS_FOUND),
     /** Time of its removal; it can be restored. */
     removed: timestamp({ withTimezone: true }),
     created: created(),

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { LoudnessMeter, PEAK_ZOOMS, PeakMeter, type PeakZoom, SOUND_RATE } from '../../core';
 import { NotFootage } from './footage';
 import { input, inPlainWords, isDiskFull, run, ToolFailed } from './run';
-import { soundBlocks } from './sound-samples';
+import { BEATS_RATE, beatsIn } from './beats';
+import { soundBlocks, soundOfFile } from './sound-samples';
 
 /** What is known of a sound file. Loudness is null where it is silent. */
 export interface SoundFacts {
@@ -22,6 +23,8 @@ export interface SoundFacts {
   readonly shortTerm: number | null;
   /** The highest peak between samples too, in dBTP. */
   readonly truePeak: number | null;
+  /** Seconds of the beats that were found. */
+  readonly beats: readonly number[];
 }
 
 /** All samples at `SOUND_RATE`, as pages play them and renders read them. */
@@ -31,6 +34,9 @@ export const peaksFile = (zoom: PeakZoom): string => `peaks-${zoom}.bin`;
 /** Most channels that are read, and most minutes. */
 const MOST_CHANNELS = 16,
   MOST_MINUTES = 240;
+/** Seconds of sounds in which beats are looked for. */
+const FEWEST_OF_BEATS = 4,
+  MOST_OF_BEATS = 30 * 60;
 
 interface Stream {
   readonly codec_type?: string;
@@ -118,5 +124,12 @@ export async function readSoundFile(
     integrated: figure(integrated),
     shortTerm: figure(shortTerm),
     truePeak: figure(truePeak),
+    beats: await beatsOf(file, samples / SOUND_RATE),
   };
+}
+/** The beats of a sound file; none of one that is too short for a tempo, or a whole concert. */
+async function beatsOf(file: string, seconds: number): Promise<readonly number[]> {
+  if (seconds < FEWEST_OF_BEATS || seconds > MOST_OF_BEATS) return [];
+  const sound = await soundOfFile(file, { channels: 1, rate: BEATS_RATE });
+  return sound ? beatsIn(sound[0]!) : [];
 }

@@ -55,10 +55,18 @@ export async function* soundBlocks(
     yield planesOf(piece, channels);
 }
 
-/** The first track of a file, whatever else it holds; undefined without one that can be read. */
-export async function soundOfFile(file: string): Promise<Channels | undefined> {
-  const asked = ['-select_streams', 'a:0', '-show_entries', 'stream=channels', '-of', 'csv=p=0'];
-  const said = await run('ffprobe', [...asked, ...input(file)]).catch(() => undefined);
+/**
+ * The first track of a file, whatever else it holds; undefined without one that can be read. With
+ * its own channels at `SOUND_RATE`, unless others are asked for.
+ */
+export async function soundOfFile(
+  file: string,
+  asked: { readonly channels?: number; readonly rate?: number } = {},
+): Promise<Channels | undefined> {
+  const shown = ['-select_streams', 'a:0', '-show_entries', 'stream=channels', '-of', 'csv=p=0'];
+  const said = await run('ffprobe', [...shown, ...input(file)]).catch(() => undefined);
   const channels = Number.parseInt(said?.out.toString().trim() ?? '', 10);
-  return channels > 0 ? soundSamples(input(file), channels) : undefined;
+  if (!(channels > 0)) return undefined;
+  const filters = asked.rate === undefined ? [] : [`aresample=${asked.rate}`];
+  return soundSamples(input(file), asked.channels ?? channels, filters);
 }

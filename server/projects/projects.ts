@@ -91,7 +91,9 @@ export async function copyProject(id: string): Promise<string | undefined> {
         .insert(traces)
         .values(traced.map((t) => ({ ...t, id: names.get(t.id)!, projectId: made!.id })));
     const heard = await tx
-      .select({ hash: sounds.hash, name: sounds.name, created: sounds.created })
+      .select({
+        ...{ hash: sounds.hash, name: sounds.name, beats: sounds.beats, created: sounds.created },
+      })
       .from(sounds)
       .where(and(eq(sounds.projectId, id), isNull(sounds.removed)));
     if (heard.length > 0)

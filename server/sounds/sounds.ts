@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { rename, rm } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import type { BeatsSaid } from '../../core';
 import { folder, inData } from '../config/settings';
 import { db, tables } from '../database';
 import { notify } from '../events';
@@ -19,6 +20,8 @@ export interface SoundState extends SoundFacts {
   readonly hash: string;
   readonly name: string;
   readonly bytes: number;
+  /** What is said of its beats. */
+  readonly said: BeatsSaid;
 }
 /** A file made from a sound file, by its name. */
 export const inSound = (hash: string, file: string): string => inData(join('sounds', hash, file));
@@ -30,7 +33,10 @@ export async function soundsOf(projectId: string): Promise<SoundState[]> {
     orderBy: [asc(sounds.created)],
     with: { of: true },
   });
-  return rows.map(({ id, hash, name, of }) => ({ ...of.facts, id, hash, name, bytes: of.bytes }));
+  return rows.map(({ id, hash, name, beats: said, of }) => ({
+    ...of.facts,
+    ...{ id, hash, name, said, bytes: of.bytes },
+  }));
 }
 
 /** How a sound is brought in: its project, what it is called, and what is told of the work. */
@@ -75,15 +81,22 @@ export async function takeSound(
   });
 }
 
-/** Renames a sound, takes it away or puts it back; false if there is none. */
+/** Changes of a sound. */
+export interface SoundEdit {
+  readonly name?: string | undefined;
+  readonly removed?: boolean | undefined;
+  readonly beats?: BeatsSaid | undefined;
+}
+/** Changes a sound, takes it away or puts it back; false if there is none. */
 export async function changeSound(
   id: string,
-  { name, removed }: { readonly name?: string | undefined; readonly removed?: boolean | undefined },
+  { name, removed, beats }: SoundEdit,
 ): Promise<boolean> {
   const [row] = await db()
     .update(sounds)
     .set({
       ...(name !== undefined && { name }),
+      ...(beats && { beats }),
       ...(removed !== undefined && { removed: removed ? new Date() : null }),
     })
     .where(eq(sounds.id, id))

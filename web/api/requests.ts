@@ -36,6 +36,8 @@ import {
   MOST_MARKS,
   PLACE_KIND_IDS,
   type PlaceKindId,
+  COUNTED,
+  MOST_OF_A_BAR,
 } from '../../core';
 
 /** A new project. */
@@ -130,6 +132,13 @@ export class TracePart {
   @IsOptional() @IsBoolean() follow?: boolean;
   @IsOptional() @IsMarks('a trace needs a mark: take the trace away instead') marks?: Mark[];
 }
+/** What is said of a sound's beats. */
+export class BeatsPart {
+  @IsIn(COUNTED) counted!: (typeof COUNTED)[number];
+  @IsBoolean() odd!: boolean;
+  @IsInt() @Min(1) @Max(MOST_OF_A_BAR) bar!: number;
+  @IsInt() @Min(0) @Max(MOST_OF_A_BAR - 1) begins!: number;
+}
 /** Changes of a sound. */
 export class SoundPart {
   @IsOptional()
@@ -138,6 +147,7 @@ export class SoundPart {
   @MaxLength(60)
   name?: string;
   @IsOptional() @IsBoolean() removed?: boolean;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => BeatsPart) beats?: BeatsPart;
 }
 const KEPT_AS = ['page', 'yuv420p', 'gbrp16le'] as const;
 /** A request to bake frames. */

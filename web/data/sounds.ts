@@ -1,5 +1,6 @@
 /** Changes of a project's sounds. */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import type { BeatsSaid } from '../../core';
 import { call } from './http';
 import type { ProjectView } from './views';
 
@@ -7,6 +8,7 @@ import type { ProjectView } from './views';
 export interface SoundPart {
   readonly name?: string;
   readonly removed?: boolean;
+  readonly beats?: BeatsSaid;
 }
 /** Changes a sound: shown at once, and as the server has it afterwards. */
 export function useChangeSound(project: string) {
@@ -16,11 +18,12 @@ export function useChangeSound(project: string) {
     scope: { id: `sounds ${project}` },
     mutationFn: ({ id, ...part }: SoundPart & { readonly id: string }) =>
       call('PATCH', `/api/sounds/${id}`, part),
-    async onMutate({ id, name, removed }) {
+    async onMutate({ id, name, removed, beats }) {
       await queries.cancelQueries({ queryKey: key });
       queries.setQueryData<ProjectView>(key, (p) => {
         const left = removed ? p?.sounds.filter((s) => s.id !== id) : p?.sounds;
-        return p && { ...p, sounds: left!.map((s) => (s.id === id && name ? { ...s, name } : s)) };
+        const changed = { ...(name && { name }), ...(beats && { said: beats }) };
+        return p && { ...p, sounds: left!.map((s) => (s.id === id ? { ...s, ...changed } : s)) };
       });
     },
     onSettled: () => queries.invalidateQueries({ queryKey: key }),

@@ -1,5 +1,6 @@
 /** Types of the endpoints' answers. */
 import type {
+  BeatsSaid,
   ClipDecisions,
   ClipStatistics,
   EncodingId,
@@ -142,6 +143,9 @@ export interface SoundView {
   readonly shortTerm: number | null;
   /** The highest peak, in dBTP. */
   readonly truePeak: number | null;
+  /** Seconds of the beats that were found, and what is said of them. */
+  readonly beats: readonly number[];
+  readonly said: BeatsSaid;
 }
 /** A kept reference. */
 export interface ReferenceView {

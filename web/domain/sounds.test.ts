@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { BEATS_FOUND } from '../../core';
 import type { SoundView } from '../data/views';
 import { clock, soundFacts } from './sounds';
 
@@ -16,6 +17,7 @@ it('a sound’s facts say its length, rate and loudness', () => {
   const sound: SoundView = {
     ...{ id: 's', hash: 'h', name: 'song', bytes: 9, codec: 'mp3', channels: 2, rate: 44_100 },
     ...{ tracks: 2, samples: 1_152_000, integrated: -19.72, shortTerm: -18.1, truePeak: -4.9 },
+    ...{ beats: [], said: BEATS_FOUND },
   };
   expect(soundFacts(sound)).toBe(
     '0:24.0 · stereo · 44.1 kHz, used at 48 · mp3 · the first of 2 tracks · −19.7 LUFS, at most −18.1 over three seconds, true peak −4.9 dBTP',

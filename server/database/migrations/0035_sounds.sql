@@ -11,6 +11,7 @@ CREATE TABLE "sounds" (
 	"project_id" uuid NOT NULL,
 	"hash" text NOT NULL,
 	"name" text NOT NULL,
+	"beats" jsonb DEFAULT '{"counted":"each","odd":false,"bar":4,"begins":0}'::jsonb NOT NULL,
 	"removed" timestamp with time zone,
 	"created" timestamp with time zone DEFAULT now() NOT NULL
 );

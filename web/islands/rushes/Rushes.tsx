@@ -170,6 +170,7 @@ function Place({ project }: { project: string }) {
                     <Sounds
                       sounds={data.sounds}
                       onName={(s, name) => attempt(changeSound(s.id, { name }))}
+                      onBeats={(s, beats) => attempt(changeSound(s.id, { beats }))}
                       onRemove={(s) =>
                         attempt(changeSound(s.id, { removed: true }).then(() => setGone(s)))
                       }

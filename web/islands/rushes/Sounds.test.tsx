@@ -3,12 +3,15 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { BEATS_FOUND } from '../../../core';
 import type { SoundView } from '../../data/views';
 import { Sounds } from './Sounds';
 
 const sound = (id: string, seconds: number): SoundView => ({
   ...{ id, hash: `${id}-hash`, name: id, bytes: 9, codec: 'flac', channels: 2, rate: 48_000 },
   ...{ tracks: 1, samples: 48_000 * seconds, integrated: -20, shortTerm: -18, truePeak: -3 },
+  beats: seconds < 4 ? [] : Array.from({ length: 80 }, (_, i) => i * 0.3),
+  said: BEATS_FOUND,
 });
 beforeEach(() => {
   // jsdom plays nothing: what is asked of the element is told, as a browser would.
@@ -32,7 +35,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 function show() {
-  const acts = { onName: vi.fn(), onRemove: vi.fn(), onTrouble: vi.fn() };
+  const acts = { onName: vi.fn(), onBeats: vi.fn(), onRemove: vi.fn(), onTrouble: vi.fn() };
   const { container } = render(
     <QueryClientProvider client={new QueryClient()}>
       <Sounds sounds={[sound('song', 24), sound('wings', 2)]} {...acts} />
@@ -77,4 +80,18 @@ it('its waveform is drawn, and it is renamed and taken away', async () => {
   expect(onName.mock.calls.map(([s, n]) => [(s as SoundView).id, n])).toEqual([['wings', 'gulls']]);
   await user.click(screen.getByRole('button', { name: 'Take the sound song away' }));
   expect((onRemove.mock.calls[0]![0] as SoundView).id).toBe('song');
+});
+it('its beats are counted otherwise, and bars begin where it is heard', async () => {
+  const { onBeats, container } = show(),
+    user = userEvent.setup();
+  expect(screen.getByText('200.0 beats a minute')).toBeTruthy();
+  expect(screen.queryByRole('group', { name: 'Beats of wings' })).toBeNull();
+  expect(container.querySelectorAll('svg path[stroke="currentColor"]').length).toBe(1);
+  await user.click(screen.getByLabelText('counted'));
+  await user.click(screen.getByRole('option', { name: 'half' }));
+  expect(onBeats.mock.calls[0]![1]).toEqual({ counted: 'half', odd: false, bar: 4, begins: 0 });
+  screen.getByRole('slider', { name: 'Where song is heard' }).focus();
+  await user.keyboard('{ArrowRight}b');
+  // A second in: the third beat of 0.3 seconds is the nearest.
+  expect(onBeats.mock.calls[1]![1]).toEqual({ ...BEATS_FOUND, begins: 3 });
 });

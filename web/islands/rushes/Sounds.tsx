@@ -1,19 +1,22 @@
 import { Pause, Play, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { barAt, beatsAs, type BeatsSaid } from '../../../core';
 import { NameField } from '../../components/NameField';
 import { Waveform } from '../../components/Waveform';
 import type { SoundView } from '../../data/views';
 import { clock, secondsOf, soundFacts } from '../../domain/sounds';
+import { BeatLines, BeatsRow } from './BeatsRow';
 
 interface Props {
   readonly sounds: readonly SoundView[];
   readonly onName: (sound: SoundView, name: string) => void;
+  readonly onBeats: (sound: SoundView, said: BeatsSaid) => void;
   readonly onRemove: (sound: SoundView) => void;
   readonly onTrouble: (words: string) => void;
 }
 
 /** The sounds of a project: heard one at a time, with their waveforms. */
-export function Sounds({ sounds, onName, onRemove, onTrouble }: Props) {
+export function Sounds({ sounds, onName, onBeats, onRemove, onTrouble }: Props) {
   const audio = useRef<HTMLAudioElement>(null);
   const [heard, setHeard] = useState<string | null>(null),
     [on, setOn] = useState(false),
@@ -74,6 +77,7 @@ export function Sounds({ sounds, onName, onRemove, onTrouble }: Props) {
             onPause={() => audio.current!.pause()}
             onGo={(to) => go(s, to)}
             onName={(name) => onName(s, name)}
+            onBeats={(said) => onBeats(s, said)}
             onRemove={() => onRemove(s)}
           />
         ))}
@@ -90,14 +94,18 @@ interface RowProps {
   readonly onPause: () => void;
   readonly onGo: (second: number) => void;
   readonly onName: (name: string) => void;
+  readonly onBeats: (said: BeatsSaid) => void;
   readonly onRemove: () => void;
 }
 /** Seconds by which a key goes on. */
 const STEP = 1;
 
-function Row({ sound, on, second, onPlay, onPause, onGo, onName, onRemove }: RowProps) {
+function Row(row: RowProps) {
+  const { sound, on, second, onPlay, onPause, onGo, onName, onBeats, onRemove } = row;
   const whole = secondsOf(sound),
-    share = Math.min(1, second / whole);
+    share = Math.min(1, second / whole),
+    beats = useMemo(() => beatsAs(sound.beats, sound.said), [sound.beats, sound.said]);
+  const hasBeats = sound.beats.length > 0;
   const keys: Readonly<Record<string, number>> = {
     ArrowRight: second + STEP,
     ArrowLeft: second - STEP,
@@ -136,12 +144,14 @@ function Row({ sound, on, second, onPlay, onPause, onGo, onName, onRemove }: Row
           }}
           onKeyDown={(e) => {
             if (e.key === ' ') (on ? onPause : onPlay)();
+            else if (e.key === 'b' && hasBeats) onBeats(barAt(sound.beats, sound.said, second));
             else if (e.key in keys) onGo(Math.max(0, Math.min(whole, keys[e.key]!)));
             else return;
             e.preventDefault();
           }}
         >
           <Waveform hash={sound.hash} samples={sound.samples} className="w-full h-full" />
+          {hasBeats && <BeatLines beats={beats} whole={whole} />}
           <span
             className="absolute inset-y-0 w-px bg-base-content"
             style={{ left: `${100 * share}%` }}
@@ -158,6 +168,7 @@ function Row({ sound, on, second, onPlay, onPause, onGo, onName, onRemove }: Row
         </button>
       </div>
       <p className="num quiet mt-1">{soundFacts(sound)}</p>
+      {hasBeats && <BeatsRow sound={sound} beats={beats} second={second} onBeats={onBeats} />}
     </li>
   );
 }
