@@ -2,7 +2,7 @@
 import type { Option } from 'commander';
 import { type Beats, BEATS_FOUND, beatsAs, COUNTED, countedBy } from '../core';
 import { BEATS_RATE, beatsIn } from '../server/media/beats';
-import { soundOfFile } from '../server/media/sound-samples';
+import { monoOfFile } from '../server/media/sound-samples';
 import { flag, needed, one, Usage, value, type Words } from './args';
 
 /** Options of `beats`. */
@@ -18,9 +18,9 @@ export async function foundBeats(w: Words): Promise<Beats> {
     said = one(w, 'counted') ?? 'each',
     counted = COUNTED.find((c) => c === said);
   if (!counted) throw new Usage(`--counted is one of ${COUNTED.join(', ')}, not "${said}"`);
-  const sound = await soundOfFile(file, { channels: 1, rate: BEATS_RATE });
-  if (!sound) throw new Usage(`"${file}" has no sound that can be read`);
-  const found = beatsIn(sound[0]!);
+  const mono = await monoOfFile(file, BEATS_RATE);
+  if (!mono) throw new Usage(`"${file}" has no sound that can be read`);
+  const found = await beatsIn(mono);
   return beatsAs(found, countedBy(found, BEATS_FOUND, counted));
 }
 

@@ -12,6 +12,7 @@ import {
   type Track,
 } from '../core';
 import {
+  MOST_SMOOTH,
   TRACK_FILES,
   trackByHand,
   type TrackFile,
@@ -24,7 +25,7 @@ import type { Footage } from '../server/media/footage';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { sizesIn } from '../server/media/tracks';
-import { flag, needed, Usage, value, type Words } from './args';
+import { flag, needed, one, Usage, value, type Words } from './args';
 import { placeFrom, placeWords } from './places';
 
 /** Options of `trace`. */
@@ -33,6 +34,7 @@ export const TRACE_OPTIONS: readonly Option[] = [
   value('kind', 'kind', `what is marked: ${PLACE_KIND_IDS.join(', ')}; a point without`),
   value('mark', 'frame:x,y', 'a place on a frame, in per cent across and down; several marks'),
   flag('by-hand', 'straight from mark to mark; otherwise what lies under them is followed'),
+  value('smooth', 'frames', `averaged over so many before and behind, up to ${MOST_SMOOTH}`),
   value('out', 'file', 'the track, as .json or .csv'),
 ];
 
@@ -48,6 +50,14 @@ function marksFrom(w: Words, kind: PlaceKindId, frames: number): Mark[] {
       throw new Usage(`--mark ${text}: the footage has the frames 0 to ${frames - 1}`);
     return { frame, ...place };
   });
+}
+
+function smoothFrom(w: Words): number {
+  const text = one(w, 'smooth') ?? '0',
+    frames = Number(text);
+  if (!Number.isInteger(frames) || frames < 0 || frames > MOST_SMOOTH)
+    throw new Usage(`--smooth ${text} must be a number of frames, 0 to ${MOST_SMOOTH}`);
+  return frames;
 }
 
 /** Traces marks on footage and writes the track; words on how sure it is. Throws `Usage`. */
@@ -66,6 +76,7 @@ export async function trace(w: Words): Promise<string> {
       kind,
       marks: marksFrom(w, kind, facts.frames),
       cuts: await cutsOf(place, facts),
+      smooth: smoothFrom(w),
     };
     const track = w.flags.has('by-hand')
       ? trackByHand(given, facts.frames)

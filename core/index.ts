@@ -27,6 +27,7 @@ export {
   MARKED,
   marksOf,
   MOST_MARKS,
+  MOST_SMOOTH,
   placeOn,
   sureOf,
   type TraceGiven,

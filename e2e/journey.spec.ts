@@ -69,7 +69,12 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
       video.width,
       video.height,
     ]).toEqual(['h264', rate, count, 480, 270]);
-    expect(streams.some((s) => s.codec_type === 'audio')).toBe(clip === 'coast-van');
+    const heard = clip === 'coast-van';
+    expect(streams.some((s) => s.codec_type === 'audio')).toBe(heard);
+    // What has sound says how loud it is.
+    await expect(page.locator(`[data-clip="${clip}"]`).getByText(/LUFS/)).toHaveCount(
+      heard ? 1 : 0,
+    );
   }
 });
 

@@ -98,11 +98,12 @@ test('what lies under a pin is followed through a clip, corrected, kept by a del
   await page.getByRole('button', { name: 'Take the trace Lamp away' }).click();
   await expect(state).toBeHidden();
   expect(await clipOf(page, project)).toMatchObject({ pins: {}, traces: [] });
-  // Its marks come back; the pin takes it again.
+  // It comes back with its marks, and into the pin that took it.
   await page.getByRole('button', { name: /undo take Lamp away/ }).click();
-  await expect.poll(async () => (await clipOf(page, project)).traces.length).toBe(1);
-  await pick(page.getByLabel('What Lamp of skyline takes'), { label: 'Lamp' });
   await expect(state).toHaveText('sure on every frame');
+  const back = await clipOf(page, project);
+  expect(back.traces).toMatchObject([{ id: first.traces[0]!.id }]);
+  expect(back.pins).toEqual(first.pins);
 });
 
 test('an oval is placed, carried by what it lies on, corrected by its handles, and lost as the look says', async ({

@@ -57,6 +57,15 @@ export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
 export type Beyond = (typeof BEYOND)[number];
 /** A clip's pins by key. One key serves every look that asks for it. */
 export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
+/** Pins without a trace; undefined if none names it. */
+export function withoutTrace(pins: ClipPins, id: string): ClipPins | undefined {
+  const left = Object.entries(pins).map(
+    ([key, all]) => [key, all.filter((p) => !('trace' in p && p.trace === id))] as const,
+  );
+  return left.every(([key, all]) => all.length === pins[key]!.length)
+    ? undefined
+    : Object.fromEntries(left.filter(([, all]) => all.length > 0));
+}
 
 /** Pins of places as places in the look frame. */
 export type PlacesInFrame = Readonly<Record<string, readonly PlaceInFrame[]>>;

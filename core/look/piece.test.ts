@@ -43,6 +43,22 @@ describe('a piece of a look', () => {
     expect(piece.pins?.map((p) => p.key)).toEqual(['sun']);
     expect(pieceOf(shippedLook('late-gold')!, 'nothing')).toBeUndefined();
   });
+  it('asks for a place of its own where the look asks for something less by that key', () => {
+    // Slow Breath asks for an oval "heart", Contour Lamp for a point.
+    const piece = pieceOf(shippedLook('slow-breath')!, 'closing')!;
+    const more = withPiece(shippedLook('contour-lamp')!, piece);
+    const hearts = more.pins?.filter((p) => p.key.startsWith('heart'));
+    expect(hearts?.map((p) => [p.key, p.kind])).toEqual([
+      ['heart', 'point'],
+      ['heart-2', 'oval'],
+    ]);
+    const [vignette] = more.layers.at(-1)!.steps;
+    expect(vignette!.parameters['centre']).toEqual({ pin: 'heart-2' });
+    // An oval answers for a point.
+    const lamp = pieceOf(shippedLook('contour-lamp')!, 'dusk')!;
+    const ovals = withPiece(shippedLook('slow-breath')!, lamp).pins;
+    expect(ovals?.filter((p) => p.key.startsWith('heart')).map((p) => p.kind)).toEqual(['oval']);
+  });
 });
 
 describe('pieces that are less than a layer', () => {

@@ -13,6 +13,7 @@ import {
   STRENGTH,
 } from './document';
 import { unsuited } from '../parameters';
+import { isPlaceKindId } from '../places';
 import { stepOf } from '../steps';
 import { addLayer, firstTarget, layerOf, newLayer } from './edit';
 import { withoutLostTargets } from './edit-time';
@@ -166,8 +167,25 @@ function shows(
 }
 
 /**
+ * Fresh keys for a piece's places that the look asks for by the same key as something else: an oval
+ * answers for a point, but no point for an oval. What looks inside it ask for keeps its key.
+ */
+function ownPins(look: LookDocument, piece: LookDocument): ReadonlyMap<string, string> {
+  const kept = new Set((piece.looks ?? []).flatMap((l) => l.document.pins ?? []).map((p) => p.key)),
+    taken = [...(look.pins ?? []), ...(piece.pins ?? [])].map((p) => p.key),
+    keys = new Map<string, string>();
+  for (const { key, kind } of piece.pins ?? []) {
+    const asked = look.pins?.find((o) => o.key === key)?.kind;
+    const suits = asked === undefined || asked === kind || (asked === 'oval' && kind === 'point');
+    if (!suits && isPlaceKindId(kind) && !kept.has(key))
+      keys.set(key, freshKey(key, [...taken, ...keys.values()]));
+  }
+  return keys;
+}
+
+/**
  * A look with a piece on top. The piece's groups get fresh keys. Its pins are added if the look
- * does not ask for them. Its dials are added unless the look has one with that key and kind, which
+ * does not ask for them, under fresh keys if it asks for something else by theirs. Its dials are added unless the look has one with that key and kind, which
  * then drives the piece.
  */
 export function withPiece(look: LookDocument, piece: LookDocument): LookDocument {
@@ -203,8 +221,13 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     looks.set(l.key, key);
     own = ready;
   }
+  const pinKeys = ownPins(look, piece);
   const rebound = (s: Setting): Setting =>
-    'dial' in s ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial } : s;
+    'dial' in s
+      ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial }
+      : 'pin' in s
+        ? { ...s, pin: pinKeys.get(s.pin) ?? s.pin }
+        : s;
   const moved = (written: Layer): Layer => {
     const l = mapLayer(written, rebound);
     return {
@@ -222,7 +245,9 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     key: renamed.get(g.key)!,
     layers: g.layers.map((l) => ({ ...moved(l), key: inner.get(l.key)! })),
   }));
-  const pins = (piece.pins ?? []).filter((p) => !own.pins?.some((o) => o.key === p.key));
+  const pins = (piece.pins ?? [])
+    .map((p) => ({ ...p, key: pinKeys.get(p.key) ?? p.key }))
+    .filter((p) => !own.pins?.some((o) => o.key === p.key));
   const dials = piece.dials
     .map((d) => ({ ...d, key: dialKeys.get(d.key)! }))
     .filter((d) => !look.dials.some((own) => own.key === d.key));

@@ -21,7 +21,8 @@ export {
 } from './beats';
 export { interleaved, waveHead } from './wave';
 export { type Loudness, loudness, LoudnessMeter } from './loudness';
-export { type KeptLoudness, loudnessInWords } from './words';
+export { type KeptLoudness, keptLoudness, type SoundFacts } from './facts';
+export { loudnessInShort, loudnessInWords } from './words';
 export {
   columnsOf,
   PEAK_ZOOMS,

@@ -1,11 +1,15 @@
 /** How loud a sound is, in words. */
-import type { Loudness } from './loudness';
-
-/** Loudness as it is kept: null, or −∞, where it is silent. */
-export type KeptLoudness = { readonly [K in keyof Loudness]: number | null };
+import type { KeptLoudness } from './facts';
 
 const figure = (v: number | null): string =>
   (v !== null && Number.isFinite(v) ? v.toFixed(1) : '−∞').replace('-', '−');
+/** Integrated loudness alone, or the peak where it could not be measured. */
+export const loudnessInShort = ({ integrated, truePeak }: KeptLoudness): string =>
+  figure(truePeak) === '−∞'
+    ? 'silent'
+    : figure(integrated) === '−∞'
+      ? `peak ${figure(truePeak)} dBTP`
+      : `${figure(integrated)} LUFS`;
 /** Integrated, the loudest three seconds, and the true peak. */
 export function loudnessInWords({ integrated, shortTerm, truePeak }: KeptLoudness): string {
   if (figure(truePeak) === '−∞') return 'silent';

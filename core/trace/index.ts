@@ -33,4 +33,5 @@ export {
   trackByHand,
   type TrackPlace,
 } from './track';
+export { MOST_SMOOTH } from './smooth';
 export { trackFollowed } from './track-followed';

@@ -12,6 +12,7 @@ import {
   type Spot,
   sureAt,
 } from './points';
+import { smoothed } from './smooth';
 import {
   type BareMark,
   inOrder,
@@ -47,7 +48,7 @@ const DISAGREE = 0.25;
  * many steps are done, and answers whether to go on; undefined if it says no.
  */
 export async function trackFollowed(
-  { kind = 'point', marks, cuts }: Omit<TraceGiven, 'follow'>,
+  { kind = 'point', marks, cuts, smooth = 0 }: Omit<TraceGiven, 'follow'>,
   frames: number,
   sizes: (frame: number) => Promise<Sizes>,
   report: (done: number, of: number) => Promise<boolean> = () => Promise.resolve(true),
@@ -87,11 +88,12 @@ export async function trackFollowed(
     places[f] = trackPlace(of.numbers(place), Math.round(sure * 100) / 100);
   }
   for (const m of all) places[m.frame] = trackPlace(of.numbers(m), MARKED);
-  return {
+  const track: Track = {
     ...(kind !== 'point' && { kind }),
     places,
     ...(bare.size > 0 && { bare: [...bare.values()] }),
   };
+  return smoothed(track, smooth, cuts);
 }
 
 function carrierOf(kind: PlaceKindId, mark: Mark, start: Sizes): Carrier {

@@ -125,6 +125,19 @@ describe('a point that is followed', () => {
     expect(asked).toBe(3);
   });
 
+  it('smoothed lies nearer to its neighbours, but on its marks', async () => {
+    const given = { marks: [mark(4)], cuts: [] };
+    const [raw, smooth] = [
+      (await trackFollowed(given, 9, read()))!,
+      (await trackFollowed({ ...given, smooth: 3 }, 9, read()))!,
+    ];
+    const bends = ({ places }: Track): number =>
+      places
+        .slice(1, -1)
+        .reduce((s, p, i) => s + Math.abs(places[i]![0]! - 2 * p![0]! + places[i + 2]![0]!), 0);
+    expect(bends(smooth)).toBeLessThanOrEqual(bends(raw));
+    expect(smooth.places[4]).toEqual(raw.places[4]);
+  });
   it('is the same twice', async () => {
     const [a, b] = [
       await trackFollowed({ marks: [mark(4)], cuts: [] }, 9, read()),

@@ -9,6 +9,8 @@ export interface TraceGiven {
   readonly kind?: PlaceKindId | undefined;
   /** Whether what lies under the marks is followed; otherwise places go straight between them. */
   readonly follow: boolean;
+  /** Frames either way over which what is followed is smoothed. Default: none. */
+  readonly smooth?: number | undefined;
   readonly marks: readonly Mark[];
   /** Frames of the footage at which another shot begins. */
   readonly cuts: readonly number[];

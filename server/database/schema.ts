@@ -29,14 +29,15 @@ import type {
   Flag,
   FormatId,
   FrameAssetId,
+  KeptLoudness,
   LookDocument,
+  SoundFacts,
 } from '../../core';
 import type { TraceGiven } from '../../core/trace';
 import { BEATS_FOUND, upToDate } from '../../core';
 import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
 import type { Again } from '../media/again';
 import type { Footage, FootageFacts } from '../media/footage';
-import type { SoundFacts } from '../media/sound-file';
 import type { KeptSamples } from '../render';
 
 /** Look documents; older schemas are migrated when read. */
@@ -358,6 +359,8 @@ export const deliveryItems = pgTable(
     error: text(),
     file: text(),
     bytes: bigint({ mode: 'number' }),
+    /** How loud the file's sound is; null without sound, and of files from before it was measured. */
+    loudness: jsonb().$type<KeptLoudness>(),
     /** Number of the attempt; results of earlier attempts are ignored. */
     attempt: integer().notNull().default(1),
     started: timestamp({ withTimezone: true }),

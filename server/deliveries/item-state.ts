@@ -1,6 +1,7 @@
 /** State changes of an attempt at an item: begun, waiting for disk space, failed, done. */
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { PgUpdateSetSource } from 'drizzle-orm/pg-core';
+import type { KeptLoudness } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { DISK_FULL, type Jobs, ROOM_AGAIN, send } from '../jobs/queue';
@@ -47,7 +48,11 @@ export async function failItem(item: Item, attempt: number, message: string): Pr
 export async function endItem(
   item: Item,
   attempt: number,
-  made: { readonly file?: string; readonly bytes?: number },
+  made: {
+    readonly file?: string;
+    readonly bytes?: number;
+    readonly loudness?: KeptLoudness | null;
+  },
 ): Promise<void> {
   await change(item.id, attempt, { state: 'done', ...made, error: null, ended: new Date() });
   await changed(item);

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import {
   deliveryFormat,
   type FormatId,
+  keptLoudness,
   samplesFor,
   soundMapOf,
   underLook,
@@ -13,6 +14,7 @@ import { startOf } from '../../core/time';
 import { inData } from '../config/settings';
 import { input, isDiskFull, joined, listed, output, run } from '../media/run';
 import { COMPUTED, writeRetimedSound } from '../media/retimed-sound';
+import { loudnessOfFile } from '../media/sound-samples';
 import { storedPlace } from '../media/store';
 import { copiedOutput, soundOutput, videoOutput } from '../render';
 import { type Item, live, loadItem } from './frames';
@@ -51,6 +53,8 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
     if (isDiskFull(e)) return waitForRoom(item, 'join', { itemId, attempt });
     throw e;
   }
+  const heard = format.makes === 'pictures' ? undefined : await loudnessOfFile(partial),
+    loudness = heard ? keptLoudness(heard) : null;
   const file = join(
     'deliveries',
     item.deliveryId,
@@ -59,7 +63,7 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
   await mkdir(join(inData(file), '..'), { recursive: true });
   await rename(partial, inData(file));
   const { size } = await stat(inData(file));
-  await endItem(item, attempt, { file, bytes: size });
+  await endItem(item, attempt, { file, bytes: size, loudness });
   await rm(inData(join('work', item.id)), { recursive: true, force: true });
 }
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { BEATS_FOUND, beatsAs, type BeatsSaid, countedBy } from '../../core';
 import { BEATS_RATE, beatsIn } from './beats';
-import { soundOfFile } from './sound-samples';
+import { monoOfFile } from './sound-samples';
 
 /** F-measure of beats within 70 ms. */
 function measured(found: readonly number[], truth: readonly number[]): number {
@@ -76,25 +76,26 @@ describe('beats', () => {
     ['with a break', { beatAt: steady(120), quiet: [10, 16] }, 0.95],
     ['without drums', { beatAt: steady(80), drums: false }, 0.95],
     ['with a tempo that changes', { beatAt: (n) => (n < 20 ? 0.2 + n * 0.6 : 2.2 + n * 0.5) }, 0.9],
-  ])('of a piece %s are found, with one press at most', (_, piece, least) => {
+  ])('of a piece %s are found, with one press at most', async (_, piece, least) => {
     const { sound, truth } = played(piece);
-    expect(pressed(beatsIn(sound), truth)).toBeGreaterThanOrEqual(least);
+    expect(pressed(await beatsIn(sound), truth)).toBeGreaterThanOrEqual(least);
   });
   it('of the demo’s song are found, with one press', async () => {
     const { beats, bars } = JSON.parse(
       readFileSync('demo/truth/harbour-static.song.json', 'utf8'),
     ) as { beats: number[]; bars: number[] };
-    const sound = await soundOfFile('demo/sounds/harbour-static.flac', {
-      channels: 1,
-      rate: BEATS_RATE,
-    });
-    const found = beatsIn(sound![0]!);
+    const mono = await monoOfFile('demo/sounds/harbour-static.flac', BEATS_RATE);
+    const found = await beatsIn(mono!);
     expect(pressed(found, beats)).toBeGreaterThanOrEqual(0.95);
     const said = countedBy(found, BEATS_FOUND, 'half');
     expect(measured(beatsAs(found, said).bars, bars)).toBeGreaterThanOrEqual(0.8);
   });
-  it('are none in silence and in what is too short', () => {
-    expect(beatsIn(new Float32Array(BEATS_RATE * 5))).toEqual([]);
-    expect(beatsIn(new Float32Array(0))).toEqual([]);
+  it('are none in silence and in what is too short', async () => {
+    expect(await beatsIn(new Float32Array(BEATS_RATE * 5))).toEqual([]);
+    expect(await beatsIn(new Float32Array(0))).toEqual([]);
+  });
+  it('are no longer looked for where somebody stops it', async () => {
+    const stopped = AbortSignal.abort();
+    await expect(beatsIn(new Float32Array(BEATS_RATE), stopped)).rejects.toThrow(/abort/i);
   });
 });

@@ -1,31 +1,19 @@
 /** Sound files: what they hold, how loud they are, and what pages need of them. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { LoudnessMeter, PEAK_ZOOMS, PeakMeter, type PeakZoom, SOUND_RATE } from '../../core';
+import {
+  keptLoudness,
+  LoudnessMeter,
+  PEAK_ZOOMS,
+  PeakMeter,
+  type PeakZoom,
+  SOUND_RATE,
+  type SoundFacts,
+} from '../../core';
 import { NotFootage } from './footage';
 import { input, inPlainWords, isDiskFull, run, ToolFailed } from './run';
 import { BEATS_RATE, beatsIn } from './beats';
-import { soundBlocks, soundOfFile } from './sound-samples';
-
-/** What is known of a sound file. Loudness is null where it is silent. */
-export interface SoundFacts {
-  readonly codec: string;
-  readonly container: string;
-  readonly channels: number;
-  /** Samples a second in the file. */
-  readonly rate: number;
-  /** Number of tracks: the first is used. */
-  readonly tracks: number;
-  /** Length, in samples of `SOUND_RATE`. */
-  readonly samples: number;
-  /** In LUFS, by BS.1770: of all of it, and of its loudest three seconds. */
-  readonly integrated: number | null;
-  readonly shortTerm: number | null;
-  /** The highest peak between samples too, in dBTP. */
-  readonly truePeak: number | null;
-  /** Seconds of the beats that were found. */
-  readonly beats: readonly number[];
-}
+import { monoOfFile, soundBlocks } from './sound-samples';
 
 /** All samples at `SOUND_RATE`, as pages play them and renders read them. */
 export const SAMPLES_FILE = 'samples.flac';
@@ -47,7 +35,7 @@ interface Stream {
 }
 interface Described {
   readonly streams?: readonly Stream[];
-  readonly format?: { readonly format_name?: string; readonly duration?: string };
+  readonly format?: { readonly duration?: string };
 }
 /** What a file holds; undefined if it cannot be told. */
 async function described(file: string): Promise<Described | undefined> {
@@ -112,24 +100,23 @@ export async function readSoundFile(
     throw new NotFootage(`"${name}" holds no sound: it was cut short; copy it again`);
   for (const zoom of PEAK_ZOOMS)
     await writeFile(join(folder, peaksFile(zoom)), new Uint8Array(peaks.at(zoom).buffer));
-  const { integrated, shortTerm, truePeak } = loudness.result();
-  const figure = (v: number): number | null => (Number.isFinite(v) ? v : null);
   return {
     codec: tracks[0]!.codec_name ?? '',
-    container: said?.format?.format_name ?? '',
     channels,
     rate: Number(tracks[0]!.sample_rate) || SOUND_RATE,
     tracks: tracks.length,
     samples,
-    integrated: figure(integrated),
-    shortTerm: figure(shortTerm),
-    truePeak: figure(truePeak),
-    beats: await beatsOf(file, samples / SOUND_RATE),
+    ...keptLoudness(loudness.result()),
+    beats: await beatsOf(file, samples / SOUND_RATE, signal),
   };
 }
 /** The beats of a sound file; none of one that is too short for a tempo, or a whole concert. */
-async function beatsOf(file: string, seconds: number): Promise<readonly number[]> {
+async function beatsOf(
+  file: string,
+  seconds: number,
+  signal: AbortSignal | undefined,
+): Promise<readonly number[]> {
   if (seconds < FEWEST_OF_BEATS || seconds > MOST_OF_BEATS) return [];
-  const sound = await soundOfFile(file, { channels: 1, rate: BEATS_RATE });
-  return sound ? beatsIn(sound[0]!) : [];
+  const mono = await monoOfFile(file, BEATS_RATE);
+  return mono ? beatsIn(mono, signal) : [];
 }

@@ -1,5 +1,5 @@
 /** Sound as samples: decoded to float at one rate, by ffmpeg. */
-import { type Channels, SOUND_RATE } from '../../core';
+import { type Channels, type Loudness, LoudnessMeter, SOUND_RATE } from '../../core';
 import { input, run, streamed } from './run';
 
 const BYTES = 4;
@@ -55,18 +55,23 @@ export async function* soundBlocks(
     yield planesOf(piece, channels);
 }
 
-/**
- * The first track of a file, whatever else it holds; undefined without one that can be read. With
- * its own channels at `SOUND_RATE`, unless others are asked for.
- */
-export async function soundOfFile(
-  file: string,
-  asked: { readonly channels?: number; readonly rate?: number } = {},
-): Promise<Channels | undefined> {
+/** Channels of the first track of a file, whatever else it holds; 0 without one. */
+async function channelsIn(file: string): Promise<number> {
   const shown = ['-select_streams', 'a:0', '-show_entries', 'stream=channels', '-of', 'csv=p=0'];
   const said = await run('ffprobe', [...shown, ...input(file)]).catch(() => undefined);
-  const channels = Number.parseInt(said?.out.toString().trim() ?? '', 10);
-  if (!(channels > 0)) return undefined;
-  const filters = asked.rate === undefined ? [] : [`aresample=${asked.rate}`];
-  return soundSamples(input(file), asked.channels ?? channels, filters);
+  return Number.parseInt(said?.out.toString().trim() ?? '', 10) || 0;
+}
+/** The first track of a file in one channel, at a rate; undefined without one that can be read. */
+export async function monoOfFile(file: string, rate: number): Promise<Float32Array | undefined> {
+  if ((await channelsIn(file)) === 0) return undefined;
+  const [mono] = await soundSamples(input(file), 1, [`aresample=${rate}`]);
+  return mono;
+}
+/** How loud the first track of a file is; undefined without one that can be read. */
+export async function loudnessOfFile(file: string): Promise<Loudness | undefined> {
+  const channels = await channelsIn(file);
+  if (channels === 0) return undefined;
+  const meter = new LoudnessMeter(channels);
+  for await (const block of soundBlocks(input(file), channels)) meter.add(block);
+  return meter.result();
 }

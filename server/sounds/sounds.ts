@@ -3,12 +3,12 @@ import { randomUUID } from 'node:crypto';
 import { rename, rm } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
-import type { BeatsSaid } from '../../core';
+import type { BeatsSaid, SoundFacts } from '../../core';
 import { folder, inData } from '../config/settings';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { hashOf } from '../media/place';
-import { readSoundFile, type SoundFacts } from '../media/sound-file';
+import { readSoundFile } from '../media/sound-file';
 import { storeSound } from '../media/store';
 import { touchProject } from '../projects/projects';
 

@@ -73,6 +73,31 @@ describe('a trace', () => {
     expect((await stopped.state()).state).toBe('cancelled');
   });
 
+  it('smoothed is another track, and as it was followed the one there was', async () => {
+    const { id, state } = await traced(true);
+    const { of } = await state();
+    await editTrace(id, { smooth: 5 });
+    const smooth = await state();
+    expect(smooth).toMatchObject({ smooth: 5, state: 'waiting' });
+    expect(smooth.of).not.toBe(of);
+    await editTrace(id, { smooth: 0 });
+    expect((await state()).of).toBe(of);
+    // By hand there is nothing to smooth.
+    await editTrace(id, { follow: false, smooth: 0 });
+    const hand = (await state()).of;
+    await editTrace(id, { smooth: 5 });
+    expect((await state()).of).toBe(hand);
+  });
+
+  it('that was taken away comes back under its id, which nothing else may have', async () => {
+    const { id, clip, state } = await traced(false);
+    const own = { name: 'Gull', follow: false, marks: MARKS, id };
+    expect(await addTrace(clip, own)).toBeNull();
+    await removeTrace(id);
+    expect(await addTrace(clip, own)).toBe(id);
+    expect(await state()).toMatchObject({ id, state: 'done', marks: MARKS });
+  });
+
   it('of an oval has its own kind of marks, and another digest than a point there', async () => {
     const { clip, project, hash, id } = await traced(false);
     const mark = { frame: 3, x: 0.5, y: 0.5, rx: 0.1, ry: 0.2, turn: 10 };

@@ -2,11 +2,11 @@
 import { createHash } from 'node:crypto';
 import { and, asc, eq, inArray, type SQL } from 'drizzle-orm';
 import {
-  type ClipPins,
   kindOfPlace,
   kindOfTrace,
   type PlaceKindId,
   type WholeAssets,
+  withoutTrace,
 } from '../../core';
 import { POINTS_METHOD, type Track, type TraceGiven, trackByHand } from '../../core/trace';
 import { notifyAll, UNDER_WAY } from '../assets/assets';
@@ -21,12 +21,16 @@ const { clips, derivedAssets, traces } = tables;
 export interface TraceEdit {
   readonly name?: string | undefined;
   readonly follow?: boolean | undefined;
+  /** Frames either way over which it is smoothed. */
+  readonly smooth?: number | undefined;
   readonly marks?: TraceGiven['marks'] | undefined;
 }
 /** A new trace. */
-export interface NewTrace extends Required<TraceEdit> {
+export interface NewTrace extends Required<Omit<TraceEdit, 'smooth'>>, Pick<TraceEdit, 'smooth'> {
   /** What is marked. Default: a point. */
   readonly kind?: PlaceKindId | undefined;
+  /** Its id, where it was taken away and comes back. */
+  readonly id?: string | undefined;
 }
 /** A trace as pages see it. */
 export interface TraceState {
@@ -34,6 +38,8 @@ export interface TraceState {
   readonly name: string;
   readonly kind: PlaceKindId;
   readonly follow: boolean;
+  /** Frames either way over which it is smoothed; 0 for none. */
+  readonly smooth: number;
   readonly marks: TraceGiven['marks'];
   /** Digest of what its track is made from: the name of the track. */
   readonly of: string;
@@ -45,11 +51,17 @@ export interface TraceState {
 
 /** Digest of what a track is made from. */
 export function digestOf(given: TraceGiven): string {
-  const { kind = 'point', follow, marks, cuts } = given,
+  const { kind = 'point', follow, smooth = 0, marks, cuts } = given,
     { numbers } = kindOfTrace(given);
   const all = marks.map((m) => [m.frame, ...numbers(m)]);
   return createHash('sha256')
-    .update(JSON.stringify([POINTS_METHOD, follow, all, cuts, ...(kind === 'point' ? [] : [kind])]))
+    .update(
+      JSON.stringify([
+        ...[POINTS_METHOD, follow, all, cuts],
+        ...(kind === 'point' ? [] : [kind]),
+        ...(follow && smooth > 0 ? [smooth] : []),
+      ]),
+    )
     .digest('hex');
 }
 const trackRow = (hash: string, of: string): SQL =>
@@ -101,11 +113,14 @@ export async function wantTracksAnew(): Promise<void> {
   }
 }
 
-/** Adds a trace to a clip's footage and has its track made; undefined if there is no such clip. */
+/**
+ * Adds a trace to a clip's footage and has its track made; undefined if there is no such clip, null
+ * if its id is another's.
+ */
 export async function addTrace(
   clipId: string,
-  { name, kind, follow, marks }: NewTrace,
-): Promise<string | undefined> {
+  { name, kind, follow, smooth, marks, id }: NewTrace,
+): Promise<string | null | undefined> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
     columns: { hash: true, projectId: true },
@@ -115,16 +130,25 @@ export async function addTrace(
   const given: TraceGiven = {
     ...(kind && kind !== 'point' && { kind }),
     follow: follow ?? false,
+    ...(smooth && { smooth }),
     marks: marks ?? [],
     cuts: clip.footage.cuts ?? [],
   };
   const [row] = await db()
     .insert(traces)
-    .values({ projectId: clip.projectId, hash: clip.hash, name: name ?? '', given })
+    .values({
+      projectId: clip.projectId,
+      hash: clip.hash,
+      name: name ?? '',
+      given,
+      ...(id && { id }),
+    })
+    .onConflictDoNothing()
     .returning({ id: traces.id });
+  if (!row) return null;
   await wantTrack(clip.hash, given);
   await notifyAll(clip.hash);
-  return row!.id;
+  return row.id;
 }
 
 /**
@@ -142,6 +166,7 @@ export async function editTrace(
   const given: TraceGiven = {
     ...row.given,
     ...(edit.follow !== undefined && { follow: edit.follow }),
+    ...(edit.smooth !== undefined && { smooth: edit.smooth }),
     ...(edit.marks && { marks: edit.marks }),
   };
   await db()
@@ -185,16 +210,6 @@ export async function removeTrace(id: string): Promise<boolean> {
   await notifyAll(row.hash);
   return true;
 }
-/** Pins without a trace; undefined if none names it. */
-function withoutTrace(pins: ClipPins, id: string): ClipPins | undefined {
-  const left = Object.entries(pins).map(
-    ([key, all]) => [key, all.filter((p) => !('trace' in p && p.trace === id))] as const,
-  );
-  return left.every(([key, all]) => all.length === pins[key]!.length)
-    ? undefined
-    : Object.fromEntries(left.filter(([, all]) => all.length > 0));
-}
-
 /** Key of a project's footage. */
 export const tracedIn = (projectId: string, hash: string): string => `${projectId} ${hash}`;
 /** The traces of all footage of projects, by `tracedIn`. */
@@ -227,6 +242,7 @@ export async function tracesOf(projectIds: readonly string[]): Promise<Map<strin
       track = tracks.find((t) => t.hash === hash && t.of === of);
     const state: TraceState = {
       ...{ id, name, of, kind: given.kind ?? 'point', follow: given.follow, marks: given.marks },
+      smooth: given.smooth ?? 0,
       state: track?.state ?? 'cancelled',
       progress: track?.progress ?? 0,
       error: track?.error ?? null,

@@ -205,6 +205,7 @@ export async function kilnView(project: string): Promise<KilnView> {
             rendered: i.state === 'done' ? i.frames : rendered,
             error: i.error,
             bytes: i.bytes,
+            loudness: i.loudness,
             ...retimedIn(d.format, i.footage.facts, i.subject.retime, i.retimes),
             first: i.subject.inOut?.in ?? 0,
             rate: i.footage.facts.rate,

@@ -34,6 +34,7 @@ import {
   type Mark,
   mayBeNone,
   MOST_MARKS,
+  MOST_SMOOTH,
   PLACE_KIND_IDS,
   type PlaceKindId,
   COUNTED,
@@ -120,7 +121,10 @@ export class NewTrace {
   /** What is marked. Default: a point. */
   @IsOptional() @IsIn(PLACE_KIND_IDS) kind?: PlaceKindId;
   @IsBoolean() follow!: boolean;
+  @IsOptional() @IsInt() @Min(0) @Max(MOST_SMOOTH) smooth?: number;
   @IsMarks('a trace needs a mark') marks!: Mark[];
+  /** Its id, where it was taken away and comes back. */
+  @IsOptional() @IsUUID() id?: string;
 }
 /** Changes of a trace. */
 export class TracePart {
@@ -130,6 +134,7 @@ export class TracePart {
   @MaxLength(60)
   name?: string;
   @IsOptional() @IsBoolean() follow?: boolean;
+  @IsOptional() @IsInt() @Min(0) @Max(MOST_SMOOTH) smooth?: number;
   @IsOptional() @IsMarks('a trace needs a mark: take the trace away instead') marks?: Mark[];
 }
 /** What is said of a sound's beats. */

@@ -51,7 +51,7 @@ export function DropAnywhere({ project }: { readonly project: string }) {
     <>
       {over && (
         <div className="fixed inset-0 z-50 pointer-events-none">
-          <Over words="Drop footage to bring it into the project" />
+          <Over words="Drop footage or sounds to bring them into the project" />
         </div>
       )}
       {(coming ?? said) && (

@@ -1,6 +1,7 @@
 /** What pages read and change of traces. */
 import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
-import { type Mark, marksOf, MOST_MARKS, type Track, TRACK_FILES, trackFrom } from '../../core';
+import { marksOf, MOST_MARKS, type Track, TRACK_FILES, trackFrom, withoutTrace } from '../../core';
+import type { ClipEdit } from '../../server/clips/clips';
 import { call } from './http';
 import type { ClipView, ProjectView, TraceView } from './views';
 
@@ -18,10 +19,11 @@ export function useTracks({ traces }: Pick<ClipView, 'traces'>): ReadonlyMap<str
   });
 }
 
-/** Traces something in a clip's footage; the id of the trace. */
+/** Traces something in a clip's footage, or brings back what was taken away; the trace's id. */
 export const newTrace = async (
   clip: string,
-  trace: Pick<TraceView, 'name' | 'kind' | 'follow'> & { readonly marks: readonly Mark[] },
+  trace: Pick<TraceView, 'name' | 'kind' | 'follow' | 'marks'> &
+    Partial<Pick<TraceView, 'id' | 'smooth'>>,
 ): Promise<string> => (await call<{ id: string }>('POST', `/api/clips/${clip}/traces`, trace)).id;
 /** The track of a trace as it stands. */
 export const trackNow = ({ id, of }: Pick<TraceView, 'id' | 'of'>): Promise<Track> =>
@@ -53,7 +55,8 @@ export async function traceFromFile(
   const name = file.name.slice(0, -as.length).slice(0, 60) || 'Track';
   return newTrace(clip.id, { name, kind: track.kind ?? 'point', follow: false, marks });
 }
-type TracePart = Partial<Pick<TraceView, 'name' | 'follow' | 'marks'>>;
+/** What can be changed of a trace. */
+export type TracePart = Partial<Pick<TraceView, 'name' | 'follow' | 'smooth' | 'marks'>>;
 /** Changes a trace: shown at once, and as the server has it afterwards. */
 export function useChangeTrace(project: string) {
   const queries = useQueryClient(),
@@ -82,6 +85,12 @@ export function useChangeTrace(project: string) {
   return (id: string, part: TracePart): Promise<unknown> => mutateAsync({ id, part });
 }
 const BEGUN = { state: 'waiting', progress: 0 } as const;
+/** What puts a trace back into the pins that took it before it was taken away. */
+export const pinsTaken = (project: ProjectView, hash: string, id: string): ClipEdit[] =>
+  [...project.clips, ...project.plates].flatMap((c) => {
+    const without = c.hash === hash ? withoutTrace(c.pins, id) : undefined;
+    return without ? [{ clip: c.id, was: { pins: without }, to: { pins: c.pins } }] : [];
+  });
 /** Takes a trace away. */
 export const removeTrace = (id: string): Promise<unknown> => call('DELETE', `/api/traces/${id}`);
 /** Follows a trace again, or stops. */

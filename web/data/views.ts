@@ -8,10 +8,12 @@ import type {
   FormatId,
   FrameAssetId,
   FrameFormat,
+  KeptLoudness,
   LookDocument,
   Mark,
   PlaceKindId,
   SequenceChoice,
+  SoundFacts,
 } from '../../core';
 import type { Rate, Retime } from '../../core/time';
 
@@ -34,6 +36,8 @@ export interface TraceView {
   readonly kind: PlaceKindId;
   /** Whether what lies under the marks is followed. */
   readonly follow: boolean;
+  /** Frames either way over which it is smoothed; 0 for none. */
+  readonly smooth: number;
   readonly marks: readonly Mark[];
   /** Name of the track: it changes with the marks. */
   readonly of: string;
@@ -125,26 +129,13 @@ export interface ProjectView {
   readonly sounds: readonly SoundView[];
   readonly imports: readonly ImportView[];
 }
-/** A sound of a project. Loudness is null where it is silent. */
-export interface SoundView {
+/** A sound of a project. */
+export interface SoundView extends SoundFacts {
   readonly id: string;
   readonly hash: string;
   readonly name: string;
   readonly bytes: number;
-  readonly codec: string;
-  readonly channels: number;
-  /** Samples a second in the file, and its tracks, of which the first is used. */
-  readonly rate: number;
-  readonly tracks: number;
-  /** Length, in samples of `SOUND_RATE`. */
-  readonly samples: number;
-  /** In LUFS: of all of it, and of its loudest three seconds. */
-  readonly integrated: number | null;
-  readonly shortTerm: number | null;
-  /** The highest peak, in dBTP. */
-  readonly truePeak: number | null;
-  /** Seconds of the beats that were found, and what is said of them. */
-  readonly beats: readonly number[];
+  /** What is said of its beats. */
   readonly said: BeatsSaid;
 }
 /** A kept reference. */
@@ -225,6 +216,8 @@ export interface ItemView {
   readonly leftOut: string | null;
   readonly error: string | null;
   readonly bytes: number | null;
+  /** How loud the file's sound is; null without sound. */
+  readonly loudness: KeptLoudness | null;
   readonly joining: boolean;
   /** Time when a worker started it. */
   readonly started: string | null;

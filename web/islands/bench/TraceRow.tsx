@@ -12,7 +12,15 @@ import {
   type Point,
   type Track,
 } from '../../../core';
-import { newTrace, removeTrace, setFollowing, useChangeTrace } from '../../data/traces';
+import { useEditMutation } from '../../data/clip-edits';
+import {
+  newTrace,
+  pinsTaken,
+  removeTrace,
+  setFollowing,
+  type TracePart,
+  useChangeTrace,
+} from '../../data/traces';
 import type { ClipView, ProjectView, TraceView } from '../../data/views';
 import type { Refused } from '../../data/http';
 import { aspectOf, clickedPlace, CLICKS, framingOf, keptAs, seenOf } from '../../domain/pins';
@@ -24,6 +32,7 @@ import {
   sureWords,
   withMark,
 } from '../../domain/traces';
+import { Choice } from '../../components/Choice';
 import { TracksContext, useAsking, useBench, usePlayheadNow } from './context';
 import { PinHandle } from './PinHandle';
 import { TraceLane } from './TraceLane';
@@ -36,6 +45,11 @@ interface Props {
   readonly onFrame: (f: number) => void;
   readonly onTrouble: (text: string) => void;
 }
+
+/** Frames over which a trace may be smoothed. */
+const SMOOTH = [0, 2, 5, 12];
+const smoothings = (now: number): readonly number[] =>
+  SMOOTH.includes(now) ? SMOOTH : [...SMOOTH, now];
 
 /** A trace that a pin takes: its frames, its marks, and what is done with them. */
 export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Props) {
@@ -53,9 +67,9 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
     marked = trace.marks.some((m) => m.frame === here),
     isPoint = trace.kind === 'point';
   const save = useChangeTrace(project.id);
-  const send = (part: Partial<Pick<TraceView, 'marks' | 'follow' | 'name'>>) =>
+  const send = (part: TracePart) =>
     void save(trace.id, part).catch((e: unknown) => onTrouble((e as Refused).message));
-  const change = (name: string, part: Partial<Pick<TraceView, 'marks' | 'follow' | 'name'>>) => {
+  const change = (name: string, part: TracePart) => {
     const was = Object.fromEntries(
       Object.keys(part).map((k) => [k, trace[k as keyof typeof part]]),
     ) as typeof part;
@@ -87,14 +101,17 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
             },
           },
     );
-  /** Its marks come back with undo, as a trace of its own; a pin takes it when it is told to. */
+  const edit = useEditMutation(project.id);
+  /** With undo it comes back as it was, and into the pins that took it. */
   const takeAway = () => {
-    let { id } = trace;
-    const { name, kind, follow, marks } = trace,
+    const { id, name, kind, follow, smooth, marks } = trace,
+      taken = pinsTaken(project, hero.hash, id),
       refused = (e: unknown) => onTrouble((e as Refused).message);
     const gone = () => void removeTrace(id).catch(refused);
     const back = () =>
-      void newTrace(hero.id, { name, kind, follow, marks }).then((made) => (id = made), refused);
+      void newTrace(hero.id, { id, name, kind, follow, smooth, marks })
+        .then(() => edit(taken))
+        .then((e) => e && refused(e), refused);
     gone();
     did(`take ${name} away`, { undo: back, redo: gone });
   };
@@ -151,6 +168,21 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
             }
           />
         </label>
+        {trace.follow && (
+          <Choice
+            className="field quiet"
+            aria-label={`${trace.name} is smoothed`}
+            title="What is followed is averaged over frames before and behind; marks stay"
+            value={String(trace.smooth)}
+            onChange={(v) => change(`smooth ${trace.name}`, { smooth: Number(v) })}
+          >
+            {smoothings(trace.smooth).map((n) => (
+              <option key={n} value={n}>
+                {n === 0 ? 'as followed' : `smoothed over ${n}`}
+              </option>
+            ))}
+          </Choice>
+        )}
         <button
           className="quiet"
           aria-label={`Take the trace ${trace.name} away`}

@@ -1,7 +1,7 @@
 import { call } from '../../data/http';
 import type { DeliveryView, ItemView } from '../../data/views';
 import { bytes } from '../../domain/words';
-import { deliveryFormat } from '../../../core';
+import { deliveryFormat, loudnessInShort, loudnessInWords } from '../../../core';
 
 interface Acts {
   readonly playing: string | null;
@@ -83,6 +83,14 @@ function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemVi
         {said} · {item.rendered}/{item.frames}
         {item.state === 'running' && !item.joining && toGo(item) && ` · ${toGo(item)}`}
         {item.bytes ? ` · ${bytes(item.bytes)}` : ''}
+        {item.loudness && (
+          <>
+            {' · '}
+            <span tabIndex={0} title={loudnessInWords(item.loudness)}>
+              {loudnessInShort(item.loudness)}
+            </span>
+          </>
+        )}
         {item.leftOut && ` · ${item.leftOut}`}
       </span>
       <span className="flex justify-end gap-1 min-w-24">

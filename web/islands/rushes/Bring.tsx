@@ -97,7 +97,7 @@ export function Bring({
   return (
     <DropZone
       className="flex-1 min-h-0 flex flex-col"
-      words="Drop footage to bring it in"
+      words="Drop footage or sounds to bring them in"
       onDropped={bring}
       onTrouble={onTrouble}
     >

@@ -45,7 +45,12 @@ it('pixels that are not square: how wide it is shown', () => {
   expect(screen.getByText('720×576, shown 1024 wide')).toBeTruthy();
 });
 it('a trace is renamed where it is listed', async () => {
-  const given = { kind: 'point', follow: true, marks: [{ frame: 0, x: 0, y: 0 }] } as const;
+  const given = {
+    kind: 'point',
+    follow: true,
+    smooth: 0,
+    marks: [{ frame: 0, x: 0, y: 0 }],
+  } as const;
   const trace = { id: 't', name: 'Sun', ...given, of: '' };
   const { traces } = show(
     still({ traces: [{ ...trace, state: 'done', progress: 1, error: null }] }),
@@ -58,7 +63,13 @@ it('a trace is renamed where it is listed', async () => {
   expect(screen.getByText('1 mark, followed')).toBeTruthy();
 });
 it('a trace is saved as a file once it is followed, and a track is brought in', async () => {
-  const given = { kind: 'point', follow: true, marks: [{ frame: 0, x: 0, y: 0 }], of: '' } as const;
+  const given = {
+    kind: 'point',
+    follow: true,
+    smooth: 0,
+    marks: [{ frame: 0, x: 0, y: 0 }],
+    of: '',
+  } as const;
   const made = { id: 'a', name: 'Sun', ...given, state: 'done', progress: 1, error: null } as const,
     under = { ...made, id: 'b', name: 'Lamp', state: 'running', progress: 0.4 } as const;
   const { traces } = show(still({ traces: [made, under] }));

@@ -5,14 +5,16 @@ import { NewTrace } from '../../../../api/requests';
 
 /** Traces something in a clip's footage. */
 export const POST = endpoint(async (c) => {
-  const { name, kind = 'point', follow, marks } = await body(c.request, NewTrace);
+  const { kind = 'point', marks, ...given } = await body(c.request, NewTrace);
   if (marks.some((m) => kindOfPlace(m) !== kind))
     throw new Problem(
       400,
       'The marks do not fit',
       `Every mark of this trace must be ${PLACE_KINDS[kind].words}`,
     );
-  const made = await addTrace(id(c, 'clip', 'clip'), { name, kind, follow, marks });
+  const made = await addTrace(id(c, 'clip', 'clip'), { ...given, kind, marks });
   if (made === undefined) throw notFound('clip');
+  if (made === null)
+    throw new Problem(409, 'It is here', 'There is a trace with this id already: leave the id out');
   return json({ id: made }, 201);
 });

@@ -1,0 +1,1 @@
+ALTER TABLE "delivery_items" ADD COLUMN "loudness" jsonb;
