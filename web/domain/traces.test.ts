@@ -55,6 +55,9 @@ describe('a track along a clip', () => {
     expect(sureWords({ places: [null, place(2), place(0.4)] }, { ...clip, frames: 3 })).toContain(
       'nothing there can be followed',
     );
+    // Followed by what lies around it, it is unsure and there.
+    const around = { places: [null, place(2), place(0.7)], bare: [{ frame: 1, around: 48 }] };
+    expect(sureWords(around, { ...clip, frames: 3 })).toBe('sure on 1, unsure on 1, lost on 1');
   });
 });
 

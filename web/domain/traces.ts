@@ -43,6 +43,9 @@ export function nextDoubt(track: Track, clip: Shown, frame: number): number | un
     .map((s) => s.first);
   return doubts.find((f) => f > frame) ?? doubts[0];
 }
+/** Whether a mark is followed by what lies around it, for want of anything right under it. */
+export const isFollowedAround = ({ bare = [] }: Track): boolean =>
+  bare.some((b) => b.around !== undefined);
 /** How many frames of a clip are sure, unsure and lost, as words. */
 export function sureWords(track: Track, clip: Shown): string {
   const counts = { marked: 0, sure: 0, unsure: 0, lost: 0 };
@@ -50,7 +53,8 @@ export function sureWords(track: Track, clip: Shown): string {
   const { unsure, lost } = counts,
     sure = counts.sure + counts.marked;
   if (unsure + lost === 0) return 'sure on every frame';
-  if (counts.sure === 0)
+  // What is followed by what lies around it is never sure.
+  if (counts.sure === 0 && !isFollowedAround(track))
     return 'nothing there can be followed: mark a corner or a pattern, or lead it by hand';
   return [`sure on ${sure}`, unsure > 0 && `unsure on ${unsure}`, lost > 0 && `lost on ${lost}`]
     .filter(Boolean)

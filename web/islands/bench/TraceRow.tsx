@@ -25,6 +25,7 @@ import type { ClipView, ProjectView, TraceView } from '../../data/views';
 import type { Refused } from '../../data/http';
 import { aspectOf, clickedPlace, CLICKS, framingOf, keptAs, seenOf } from '../../domain/pins';
 import {
+  isFollowedAround,
   marksAlike,
   marksMoved,
   nextDoubt,
@@ -119,7 +120,7 @@ export function TraceRow({ trace, hero, project, frame, onFrame, onTrouble }: Pr
     void setFollowing(trace.id, on).catch((e: unknown) => onTrouble((e as Refused).message));
   const running = trace.state === 'waiting' || trace.state === 'running';
   const doubt = shown && nextDoubt(shown, hero, frame);
-  const isAround = !running && now?.bare?.some((b) => b.around);
+  const isAround = !running && now && isFollowedAround(now);
   const moved = !running && now ? marksMoved(trace.marks, now) : undefined;
   return (
     <div className="flex flex-col gap-1" role="group" aria-label={`Trace ${trace.name}`}>
