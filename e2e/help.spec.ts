@@ -1,12 +1,15 @@
 import { expect, test } from '@playwright/test';
 import { pick } from './pick';
-import { bring, newProject, parked, shippedLook, toRushes } from './project';
+import { bring, bringFiles, newProject, parked, shippedLook, toRushes } from './project';
+
+const SONG = 'demo/sounds/harbour-static.flac';
 
 test('help at every place names what is there, in the words that its controls carry', async ({
   page,
 }) => {
   const project = await newProject(page, 'Helped');
   await bring(page, 'gulls', 'kelp');
+  await bringFiles(page, SONG);
   const look = await shippedLook(page, 'silt');
   for (const place of ['rushes', 'bench', 'wall', 'kiln', 'shelf']) {
     await page.goto(`/p/${project}/${place}${place === 'bench' ? `?look=${look}` : ''}`);

@@ -26,7 +26,7 @@ export async function newProject(
   return id;
 }
 
-/** Imports files into the page's project through the endpoints and waits until they are clips. */
+/** Imports files into the page's project through the endpoints and waits until they are there. */
 export async function bringFiles(page: Page, ...files: string[]): Promise<void> {
   const project = projects.get(page)!;
   for (const file of files) {
@@ -40,8 +40,8 @@ export async function bringFiles(page: Page, ...files: string[]): Promise<void> 
   }
   const clips = async (): Promise<string[]> => {
     const view = await page.request.get(`/api/projects/${project}`);
-    const { clips, plates } = (await view.json()) as Record<string, { name: string }[]>;
-    return [...clips!, ...plates!].map((c) => c.name);
+    const { clips, plates, sounds } = (await view.json()) as Record<string, { name: string }[]>;
+    return [...clips!, ...plates!, ...sounds!].map((c) => c.name);
   };
   const names = files.map((f) => basename(f, extname(f)));
   await expect.poll(clips, { timeout: 90_000 }).toEqual(expect.arrayContaining(names));

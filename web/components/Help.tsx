@@ -22,7 +22,7 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
     ['Used as', 'a clip is delivered; a plate is material for looks'],
     ['In, frame', 'the first frame of the file that the clip shows; Out, frame, the last'],
     ['Once more', 'makes another clip of the same stretch, for a look of its own'],
-    ['Where … is heard', 'a sound’s waveform: a click or the arrows go there, the space bar plays'],
+    ['Sounds', 'their waveforms: a click or the arrows go there, the space bar plays'],
     ['counted', 'takes every second beat that was found, each, or one more between each two'],
     ['a bar begins here', 'the beat nearest to where the sound is heard begins a bar (B)'],
     ['Remove …', 'takes clips out of the project; the footage stays where it was'],
