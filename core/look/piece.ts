@@ -185,8 +185,8 @@ function ownPins(look: LookDocument, piece: LookDocument): ReadonlyMap<string, s
 
 /**
  * A look with a piece on top. The piece's groups get fresh keys. Its pins are added if the look
- * does not ask for them, under fresh keys if it asks for something else by theirs. Its dials are added unless the look has one with that key and kind, which
- * then drives the piece.
+ * does not ask for them, under fresh keys if it asks for something else by theirs. Its dials are
+ * added unless the look has one with that key and kind, which then drives the piece.
  */
 export function withPiece(look: LookDocument, piece: LookDocument): LookDocument {
   const renamed = new Map<string, string>();

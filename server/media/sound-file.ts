@@ -20,7 +20,7 @@ export const SAMPLES_FILE = 'samples.flac';
 /** File of a waveform at a zoom: pairs of 16-bit integers, little-endian. */
 export const peaksFile = (zoom: PeakZoom): string => `peaks-${zoom}.bin`;
 /** Most channels that are read, and most minutes. */
-const MOST_CHANNELS = 16,
+const MOST_CHANNELS = 8,
   MOST_MINUTES = 240;
 /** Seconds of sounds in which beats are looked for. */
 const FEWEST_OF_BEATS = 4,

@@ -104,13 +104,13 @@ async function wantTrack(hash: string, given: TraceGiven): Promise<void> {
 /** Has the tracks made that an earlier method made; those that somebody stopped stay stopped. */
 export async function wantTracksAnew(): Promise<void> {
   const rows = await db().select({ hash: traces.hash, given: traces.given }).from(traces);
-  for (const { hash, given } of rows) {
-    const known = await db().query.derivedAssets.findFirst({
-      where: trackRow(hash, digestOf(given)),
-      columns: { state: true },
-    });
-    if (!known) await wantTrack(hash, given);
-  }
+  const made = await db()
+    .select({ hash: derivedAssets.hash, of: derivedAssets.of })
+    .from(derivedAssets)
+    .where(and(eq(derivedAssets.kind, 'track'), eq(derivedAssets.method, POINTS_METHOD)));
+  const known = new Set(made.map(({ hash, of }) => `${hash} ${of}`));
+  for (const { hash, given } of rows)
+    if (!known.has(`${hash} ${digestOf(given)}`)) await wantTrack(hash, given);
 }
 
 /**
