@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { memo } from 'react';
 import { columnsOf, zoomFor } from '../../core';
 import { Refused } from '../data/http';
 
@@ -7,7 +8,7 @@ const COLUMNS = 900;
 const FULL = 32_767;
 
 /** A sound's waveform as wide as its place, drawn in the colour of the text around. */
-export function Waveform({
+export const Waveform = memo(function Waveform({
   hash,
   samples,
   className,
@@ -36,7 +37,7 @@ export function Waveform({
       {data && <path d={data} fill="currentColor" />}
     </svg>
   );
-}
+});
 
 /** Along the highest samples there, along the lowest back; a line where both are nothing. */
 function outline(columns: Int16Array): string {

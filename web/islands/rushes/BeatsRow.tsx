@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import {
   barAt,
   type Beats,
@@ -48,8 +49,13 @@ export function BeatsRow({ sound, beats, second, onBeats }: Props) {
   );
 }
 
+interface LinesProps {
+  readonly beats: Beats;
+  /** Seconds of the sound. */
+  readonly whole: number;
+}
 /** Beats as lines over a waveform, those that begin a bar from top to bottom. */
-export const BeatLines = ({ beats: { beats, bars }, whole }: { beats: Beats; whole: number }) => {
+export const BeatLines = memo(function BeatLines({ beats: { beats, bars }, whole }: LinesProps) {
   const at = (x: number, from: number): string => `M${x} ${from}V1`;
   const strong = new Set(bars);
   return (
@@ -68,4 +74,4 @@ export const BeatLines = ({ beats: { beats, bars }, whole }: { beats: Beats; who
       />
     </svg>
   );
-};
+});
