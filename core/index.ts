@@ -40,3 +40,4 @@ export {
 export * from './measure';
 export * from './decisions';
 export * from './delivery';
+export * from './cut';

@@ -70,6 +70,12 @@ const validated = (
 ): PropertyDecorator =>
   ValidateBy({ name, validator: { validate, defaultMessage: () => message } });
 
+/** Dial values by dial. */
+export const IsDialValues = validated(
+  'dials',
+  (v) => isRecord(v, isDialValue),
+  'dials must be, by their key, numbers, colours or switches',
+);
 /** Dial values by look and by dial. */
 export const IsTrims = validated(
   'trims',

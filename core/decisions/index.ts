@@ -16,5 +16,5 @@ export {
   shownOf,
   type TrimsByLook,
 } from './decisions';
-export { MOST_CHANCE } from './checks';
+export { IsDialValues, MOST_CHANCE, RetimeNumbers } from './checks';
 export { canonical, type PinnedFootage, type Subject, subjectKey } from './subject';

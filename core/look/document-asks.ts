@@ -110,6 +110,10 @@ export const LOST_WAYS = ['hold', 'fade', 'go-on'] as const;
 export type LostWay = (typeof LOST_WAYS)[number];
 /** Frames over which what hangs on a lost place fades, where a look does not say. */
 export const FADES_OVER = 4;
+/** Sides of a cut that answer a pin of footage: what goes, and what comes. */
+export const SIDES = ['before', 'after'] as const;
+/** One of `SIDES`. */
+export type Side = (typeof SIDES)[number];
 /** A pin that a look asks each clip for. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;
@@ -121,6 +125,8 @@ export class PinAsk {
   @IsOptional() @IsIn(LOST_WAYS) lost?: LostWay;
   /** Frames over which it fades. Default: `FADES_OVER`. */
   @IsOptional() @IsNumber() @Min(1) @Max(250) over?: number;
+  /** For footage: the side of a transition that answers it. A look that asks for one is a transition. */
+  @IsOptional() @IsIn(SIDES) side?: Side;
 }
 
 /** A dial's value. */

@@ -12,6 +12,7 @@ import {
   MEANABLE,
   FADES_OVER,
   LOST_WAYS,
+  SIDES,
   PIN_KINDS,
   RELATIONS,
   SOURCES,
@@ -192,6 +193,10 @@ export const lookSchema = (): Schema => ({
               maximum: 250,
               default: FADES_OVER,
               description: 'frames over which it fades',
+            },
+            side: {
+              enum: SIDES,
+              description: 'of footage: which side of a transition answers it in a cut',
             },
           },
           ['key', 'label', 'kind', 'many'],

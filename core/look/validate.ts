@@ -2,7 +2,7 @@
  * Reads a look document from anything: returns a valid document, or its faults with their paths.
  */
 import { plainToInstance } from 'class-transformer';
-import { type ValidationError, validateSync } from 'class-validator';
+import { validateSync } from 'class-validator';
 import { PLACEMENT } from '../compositing';
 import { matteOf, matteParameters, MATTES } from '../mattes';
 import { isColour, type Parameter } from '../parameters';
@@ -20,32 +20,13 @@ import {
   STRENGTH,
 } from './document';
 import { upToDate } from './migrations';
-import type { Fault } from './fault';
+import { type Fault, faultsOf } from './fault';
 import { innerDials, MIX, OPACITY } from './paths';
 import { allLayers } from './settings';
 import { layerTimeFaults, type SettingCheck, timeFaults } from './validate-time';
 
 /** A valid look, or its faults. */
 export type Read = { readonly look: LookDocument } | { readonly faults: readonly Fault[] };
-
-/** The validator starts messages with the property's name; the path has it already. */
-const plainWords = (message: string, property: string): string =>
-  message.startsWith(`${property} `) ? message.slice(property.length + 1) : message;
-
-function flatten(errors: readonly ValidationError[], at = ''): Fault[] {
-  return errors.flatMap((e) => {
-    const path = /^\d+$/.test(e.property)
-      ? `${at}[${e.property}]`
-      : at
-        ? `${at}.${e.property}`
-        : e.property;
-    const own = Object.values(e.constraints ?? {}).map((message) => ({
-      path,
-      message: plainWords(message, e.property),
-    }));
-    return [...own, ...flatten(e.children ?? [], path)];
-  });
-}
 
 const SETTINGS = BINDINGS.map((b) => `{ "${b.id}": … }`);
 const SETTING_IS = `must be ${SETTINGS.slice(0, -1).join(', ')} or ${SETTINGS.at(-1)}`;
@@ -295,7 +276,7 @@ export function readLook(json: unknown): Read {
   const beyond = beyondBounds(json);
   if (beyond) return { faults: [{ path: '', message: beyond }] };
   const look = plainToInstance(LookDocument, upToDate(json));
-  const shape = flatten(
+  const shape = faultsOf(
     validateSync(look, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }),
   );
   if (shape.length > 0) return { faults: shape };

@@ -2,7 +2,7 @@
  * Assets take room up to a ceiling; those used least lately go first, and are made again when asked
  * for.
  */
-import { and, asc, eq, inArray, ne, not, notInArray, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, ne, not, sql } from 'drizzle-orm';
 import type { FrameAssetId } from '../../core';
 import { mostAssets } from '../config/settings';
 import { db, tables } from '../database';
@@ -41,12 +41,17 @@ async function measureOlder(): Promise<void> {
   }
 }
 
-/** Footage of deliveries under way: a frame must find what the frames before it found. */
-const beingDelivered = () =>
-  db()
-    .select({ hash: deliveryItems.hash })
-    .from(deliveryItems)
-    .where(inArray(deliveryItems.state, UNDER_WAY));
+/**
+ * Footage of deliveries under way, also of cuts: a frame must find what the frames before it found.
+ */
+const beingDelivered = () => sql`(
+  select ${deliveryItems.hash} from ${deliveryItems}
+  where ${inArray(deliveryItems.state, UNDER_WAY)} and ${deliveryItems.hash} is not null
+  union all
+  select clip.value ->> 'hash'
+  from ${deliveryItems}, jsonb_each(${deliveryItems.cut} -> 'clips') as clip
+  where ${inArray(deliveryItems.state, UNDER_WAY)}
+)`;
 
 /** Removes finished assets until the ceiling is met, but not the one just made. */
 export async function makeRoomForAssets(fresh: {
@@ -67,7 +72,7 @@ export async function makeRoomForAssets(fresh: {
         isMadeAgain,
         eq(derivedAssets.state, 'done'),
         not(assetRow(fresh.hash, fresh.asset)),
-        notInArray(derivedAssets.hash, beingDelivered()),
+        sql`${derivedAssets.hash} not in ${beingDelivered()}`,
       ),
     )
     .orderBy(asc(derivedAssets.used));

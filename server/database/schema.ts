@@ -24,6 +24,7 @@ import {
 import type {
   BeatsSaid,
   ClipStatistics,
+  CutDocument,
   Effort,
   EncodingId,
   Flag,
@@ -35,7 +36,14 @@ import type {
 } from '../../core';
 import type { TraceGiven } from '../../core/trace';
 import { BEATS_FOUND, upToDate } from '../../core';
-import { type ItemSubject, itemSubject, type KeptDecisions, keptDecisions } from './columns';
+import {
+  type CutSnapshot,
+  cutSnapshot,
+  type ItemSubject,
+  itemSubject,
+  type KeptDecisions,
+  keptDecisions,
+} from './columns';
 import type { Again } from '../media/again';
 import type { Footage, FootageFacts } from '../media/footage';
 import type { KeptSamples } from '../render';
@@ -58,6 +66,12 @@ const subjectColumn = customType<{ data: ItemSubject }>({
   dataType: () => 'jsonb',
   fromDriver: (saved) => itemSubject(saved as ItemSubject),
   toDriver: (subject) => JSON.stringify(subject),
+});
+/** What items of a whole cut were rendered from. */
+const snapshotColumn = customType<{ data: CutSnapshot }>({
+  dataType: () => 'jsonb',
+  fromDriver: (saved) => cutSnapshot(saved as CutSnapshot),
+  toDriver: (cut) => JSON.stringify(cut),
 });
 
 const id = () => uuid().primaryKey().defaultRandom();
@@ -335,7 +349,36 @@ export const deliveries = pgTable(
   (t) => [index().on(t.projectId)],
 );
 
-/** One clip of a delivery, with everything its render depends on at the time of the request. */
+/** The cuts of projects: one each, changed by everybody who works on it. */
+export const cuts = pgTable('cuts', {
+  projectId: uuid()
+    .primaryKey()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  document: jsonb().$type<CutDocument>().notNull(),
+  /** Counts changes; an edit names the revision that it changes. */
+  revision: integer().notNull().default(1),
+});
+
+/** Versions of cuts, kept by name. They never change. */
+export const cutVersions = pgTable(
+  'cut_versions',
+  {
+    id: id(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    name: text().notNull(),
+    document: jsonb().$type<CutDocument>().notNull(),
+    created: created(),
+  },
+  (t) => [uniqueIndex().on(t.projectId, t.number)],
+);
+
+/**
+ * One clip of a delivery, or a whole cut, with everything its render depends on at the time of the
+ * request.
+ */
 export const deliveryItems = pgTable(
   'delivery_items',
   {
@@ -347,11 +390,12 @@ export const deliveryItems = pgTable(
     /** For baking: the clip, and its first frame. */
     clipId: uuid().references(() => clips.id, { onDelete: 'cascade' }),
     first: integer().notNull().default(0),
-    hash: text()
-      .notNull()
-      .references(() => footage.hash),
-    /** The decisions about the clip, and what else its pictures depend on. */
-    subject: subjectColumn().notNull(),
+    /** Null for a cut. */
+    hash: text().references(() => footage.hash),
+    /** The decisions about the clip, and what else its pictures depend on; null for a cut. */
+    subject: subjectColumn(),
+    /** The cut; null for a clip. */
+    cut: snapshotColumn(),
     lookName: text(),
     look: lookDocument(),
     state: workState().notNull().default('waiting'),

@@ -6,7 +6,7 @@ import { type Chunk, eachFrame, type Item, itemFrames } from './frames';
 /** Bakes a chunk. Returns false if it is no longer wanted. */
 export async function bakeChunk(item: Item, chunk: Chunk, { engine }: Threads): Promise<boolean> {
   const frames = await itemFrames(item, engine),
-    { spec } = frames;
+    { form } = frames;
   try {
     return await eachFrame(item, chunk, async (frame) => {
       const before = await frames.key(frame);
@@ -16,8 +16,8 @@ export async function bakeChunk(item: Item, chunk: Chunk, { engine }: Threads): 
       const key = before ?? (await frames.key(frame));
       if (key === undefined)
         throw new Error(`frame ${frame} cannot be named: its motion is not kept`);
-      await (spec.samples === 'page'
-        ? bakePicture(key, samples, spec.width, spec.height)
+      await (form.samples === 'page'
+        ? bakePicture(key, samples, form.width, form.height)
         : bakeSamples(key, samples));
     });
   } finally {

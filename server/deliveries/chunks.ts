@@ -71,17 +71,17 @@ async function renderChunk(
 ): Promise<string[] | undefined> {
   const format = deliveryFormat(item.delivery.format);
   const frames = await itemFrames(item, engine),
-    { spec } = frames;
-  const samples = samplesFor(format.id, item.subject.encoding, item.delivery.coverage);
+    { form } = frames;
+  const samples = samplesFor(format.id, form.outEncoding, item.delivery.coverage);
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
-    ...rawInput(samples, spec.width, spec.height, spec.rate),
+    ...rawInput(samples, form.width, form.height, form.rate),
     ...(format.makes === 'pictures'
       ? picturesOutput(format, numberedIn(tryFolder, `%06d.${format.id}`), chunk.first, samples)
       : chunkOutput(format, output(join(tryFolder, CHUNK)), {
           samples,
-          encoding: spec.outEncoding,
-          size: spec,
+          encoding: form.outEncoding,
+          size: form,
           effort: item.delivery.effort,
         })),
   ]);

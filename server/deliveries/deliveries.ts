@@ -2,28 +2,24 @@
 import { rm } from 'node:fs/promises';
 import { touchProject } from '../projects/projects';
 import { join } from 'node:path';
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import {
   cannotHold,
-  cutsDecided,
   type Effort,
   type FormatId,
   lengthOf,
-  shownOf,
+  lengthOfCut,
   underLook,
-  withTrims,
-  tracesNamed,
-  type ClipPins,
-  type LookDocument,
 } from '../../core';
-import { openTracks, tracksNow } from '../traces/traces';
+import { cutOf } from '../cuts/cuts';
 import { db, tables } from '../database';
 import { notify } from '../events';
-import { chunkLengthOf, startItem } from './cutting';
-import { pinFootageOf } from '../clips/pin-footage';
+import { chunkLengthFor, chunkLengthOf, chunkLengthOfCut, startItem } from './cutting';
+import { CUT_ENCODING, loadItem } from './frames';
+import { clipRows, cutSnapshotOf, snapshotOf } from './snapshot';
 import { inData } from '../config/settings';
 
-const { clips, deliveries, deliveryItems } = tables;
+const { deliveries, deliveryItems } = tables;
 
 /** What to deliver. */
 export interface Wanted {
@@ -37,90 +33,74 @@ export interface Wanted {
 
 /** The format of a delivery cannot hold a clip. */
 export class CannotHold extends Error {}
-/** A trace that a clip's pins name is not followed yet. */
-export class NotFollowed extends Error {}
-
-/**
- * The tracks of the traces that a look's pins on a clip name, as they stand: later marks do not
- * change a delivery. Throws `NotFollowed`.
- */
-async function tracksFor(
-  { name, hash, decided }: { name: string; hash: string; decided: { pins: ClipPins } },
-  look: LookDocument | null | undefined,
-): Promise<Record<string, string>> {
-  const keys = (look?.pins ?? []).map((p) => p.key);
-  const names = await tracksNow(tracesNamed(decided.pins, keys));
-  const there = (await openTracks(hash, names)) ?? {};
-  if (Object.keys(names).some((id) => !there[id]))
-    throw new NotFollowed(
-      `${name}: a trace that its pins take is not followed to its end. Wait until it is, or begin it again on the Bench.`,
-    );
-  return names;
-}
-
 /**
  * Stores a delivery with the current state of its clips, and queues its chunks. Returns its id;
  * undefined if a clip is not in the project. Throws `CannotHold`, `NotFollowed`.
  */
 export async function deliver(projectId: string, wanted: Wanted): Promise<string | undefined> {
-  const rows = await db().query.clips.findMany({
-    where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])),
-    orderBy: [asc(clips.place)],
-    with: { footage: { columns: { index: false } }, version: { with: { look: true } } },
-  });
+  const rows = await clipRows(projectId, wanted.clips);
   if (rows.length < new Set(wanted.clips).size) return undefined;
   for (const { name, decided } of rows) {
     const why = cannotHold(wanted.format, decided.encoding, wanted.coverage);
     if (why !== undefined) throw new CannotHold(`${name}: ${why}`);
   }
-  const looks = rows.map(
-    (c) => c.version && withTrims(c.version.document, c.decided.trims[c.version.lookId]),
-  );
-  const tracks = await Promise.all(rows.map((c, i) => tracksFor(c, looks[i])));
-  const beside = await Promise.all(
-    rows.map((c, i) => pinFootageOf(projectId, looks[i], c.decided.pins)),
-  );
-  const values = rows.map((c, i) => ({
-    clipName: c.name,
-    hash: c.hash,
-    subject: {
-      ...shownOf(c.decided),
-      cuts: cutsDecided(c.footage.cuts, c.decided.cutsSaid),
-      beside: beside[i]!,
-      tracks: tracks[i]!,
-    },
+  const snapshots = await Promise.all(rows.map((row) => snapshotOf(row)));
+  const values = snapshots.map(({ name, ...of }, i) => ({
+    ...of,
+    clipName: name,
     first: 0,
-    frames: lengthOf(underLook({ ...c.footage.facts, ...shownOf(c.decided) }, looks[i])),
-    look: looks[i] ?? null,
-    ...(c.version && { lookName: `${c.version.look.name} v${c.version.number}` }),
+    frames: lengthOf(underLook({ ...rows[i]!.footage.facts, ...of.subject }, of.look)),
   }));
   const lengths = values.map((v, i) => chunkLengthOf(v, rows[i]!.footage.facts, wanted));
-  const id = await db().transaction(async (tx) => {
+  const id = await queued(projectId, wanted, values, (i) => lengths[i]!);
+  await notify({ project: projectId, what: 'deliveries' });
+  return id;
+}
+
+/** Stores a delivery with its items and queues their chunks; its id. */
+const queued = (
+  projectId: string,
+  { format, width, height, coverage, effort }: Omit<Wanted, 'clips'>,
+  values: readonly Omit<typeof deliveryItems.$inferInsert, 'deliveryId'>[],
+  length: (index: number) => number,
+): Promise<string> =>
+  db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
-      .values({
-        projectId,
-        format: wanted.format,
-        width: wanted.width,
-        height: wanted.height,
-        coverage: wanted.coverage,
-        effort: wanted.effort,
-      })
+      .values({ projectId, format, width, height, coverage, effort })
       .returning({ id: deliveries.id });
     const items = await tx
       .insert(deliveryItems)
       .values(values.map((v) => ({ ...v, deliveryId: made!.id })))
-      .returning({
-        id: deliveryItems.id,
-        attempt: deliveryItems.attempt,
-        first: deliveryItems.first,
-        frames: deliveryItems.frames,
-      });
+      .returning();
     // Rows come back in the order they were given.
-    for (const [i, item] of items.entries()) await startItem(tx, item, lengths[i]!);
+    for (const [i, item] of items.entries()) await startItem(tx, item, length(i));
     await touchProject(projectId, tx);
     return made!.id;
   });
+
+/** There is nothing in a cut that could be delivered. */
+export class NothingThere extends Error {}
+/**
+ * Stores a delivery of a project's cut as it is now, and queues its chunks. Returns its id;
+ * undefined if there is no such project. Throws `CannotHold`, `NotFollowed`, `NothingThere`.
+ */
+export async function deliverCut(
+  projectId: string,
+  wanted: Omit<Wanted, 'clips'>,
+): Promise<string | undefined> {
+  const why = cannotHold(wanted.format, CUT_ENCODING, wanted.coverage);
+  if (why !== undefined) throw new CannotHold(`The cut: ${why}`);
+  const { document } = await cutOf(projectId);
+  const cut = await cutSnapshotOf(projectId, document);
+  if (!cut) return undefined;
+  const frames = lengthOfCut(document, cut.rate);
+  if (frames === 0)
+    throw new NothingThere('Nothing stands in the cut yet: place clips or a sound first.');
+  const project = await db().query.projects.findFirst({ where: eq(tables.projects.id, projectId) });
+  const value = { cut, clipName: project!.name, first: 0, frames };
+  const length = await chunkLengthOfCut(cut, wanted);
+  const id = await queued(projectId, wanted, [value], () => length);
   await notify({ project: projectId, what: 'deliveries' });
   return id;
 }
@@ -149,12 +129,9 @@ const itemExists = async (id: string): Promise<boolean> =>
 
 /** Starts a new attempt; false while one is running, undefined if there is no such item. */
 export async function retryItem(id: string): Promise<boolean | undefined> {
-  const known = await db().query.deliveryItems.findFirst({
-    where: eq(deliveryItems.id, id),
-    with: { delivery: true, footage: { columns: { facts: true } } },
-  });
+  const known = await loadItem(id);
   if (!known) return undefined;
-  const length = chunkLengthOf(known, known.footage.facts, known.delivery);
+  const length = await chunkLengthFor(known);
   // Each attempt has a folder of its own.
   const begun = await db().transaction(async (tx) => {
     const [item] = await tx

@@ -1,9 +1,25 @@
-/** The frames of a delivery's item in order, for encoding and for baking. */
+/** The frames of a delivery's item (a clip, or a cut) in order, for encoding and for baking. */
 import { and, eq, sql } from 'drizzle-orm';
-import { FRAME_ASSET_IDS, needsStatistics, samplesFor } from '../../core';
+import {
+  cutPicture,
+  type CutShot,
+  cutShots,
+  type EncodingId,
+  FRAME_ASSET_IDS,
+  type ImageNode,
+  type LookDocument,
+  needsStatistics,
+  samplesFor,
+  shownOf,
+  type Size,
+  type SourceFrames,
+} from '../../core';
 import type { Engine } from '../../core/engine';
+import type { Rate } from '../../core/time';
 import { noteUse } from '../assets/ceiling';
+import { openCut, type OpenClip } from '../cuts/open';
 import { db, tables } from '../database';
+import type { CutSnapshot } from '../database/columns';
 import { myTurn } from '../jobs/turns';
 import { notify } from '../events';
 import { anyBaked, bakedSamples } from '../media/baked';
@@ -12,7 +28,14 @@ import { FootageReader } from '../media/footage-reader';
 import { storedParts } from '../media/parts';
 import { openTracks } from '../traces/traces';
 import { openPinFootage } from '../clips/pin-footage';
-import { frameBytes, frameKey, type FrameSpec, renderFrame } from '../render';
+import {
+  type FrameForm,
+  frameBytes,
+  type FrameSpec,
+  pictureAt,
+  pictureKey,
+  renderPicture,
+} from '../render';
 import { statisticsFor } from '../footage/statistics';
 import { openOriginal } from '../footage/original';
 
@@ -44,9 +67,35 @@ export const live = (
   item.attempt === attempt &&
   (item.state === 'waiting' || item.state === 'running');
 
+/** The encoding in which whole cuts are delivered, whatever their clips are in. */
+export const CUT_ENCODING = 'bt709';
+/** An item that is one clip. */
+export interface ClipItem extends Item {
+  readonly hash: string;
+  readonly subject: NonNullable<Item['subject']>;
+  readonly footage: NonNullable<Item['footage']>;
+}
+/** Whether an item is one clip; else it is a cut. */
+export const isClip = <I extends Pick<Item, 'hash' | 'subject'>>(item: I): item is I & ClipItem =>
+  item.hash !== null && item.subject !== null;
+type Formed = Pick<Item, 'subject'> & {
+  readonly cut: Pick<CutSnapshot, 'rate'> | null;
+  readonly footage: Pick<NonNullable<Item['footage']>, 'facts'> | null;
+};
+interface Form {
+  readonly rate: Rate;
+  readonly encoding: EncodingId;
+}
+/** The rate and the encoding of an item. */
+export function formOf({ footage, subject, cut }: Formed): Form {
+  if (footage && subject) return { rate: footage.facts.rate, encoding: subject.encoding };
+  if (!cut) throw new Error('a delivery names neither a clip nor a cut');
+  return { rate: cut.rate, encoding: CUT_ENCODING };
+}
+
 /** Access to the frames of an item. */
 export interface ItemFrames {
-  readonly spec: FrameSpec;
+  readonly form: FrameForm & { readonly rate: Rate };
   /** The frame's cache key; undefined if motion must be measured first. */
   key(frame: number): Promise<string | undefined>;
   /** A frame's samples, from the baked ones or computed. */
@@ -54,36 +103,50 @@ export interface ItemFrames {
   close(): Promise<void>;
 }
 
-/** Opens the frames of an item; close it afterwards. */
-export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames> {
-  const { width, height, format, coverage, keeps } = item.delivery;
-  const { facts: stored, place } = await openOriginal(item.hash);
-  const { subject } = item,
-    facts = readAs(stored, subject.sampling);
-  const spec: FrameSpec = {
-    ...(item.look && { look: item.look }),
+/** A clip under its look, ready to be rendered. */
+interface OpenShots {
+  readonly spec: Omit<FrameSpec, 'samples' | 'outEncoding'>;
+  readonly reader: FootageReader;
+}
+/** What a clip's frames are rendered from. */
+interface Shown {
+  readonly hash: string;
+  readonly look: LookDocument | null;
+  readonly subject: ClipItem['subject'];
+  readonly projectRate?: Rate;
+}
+/**
+ * Opens a clip under its look at a size. `whole`: it must be as it was ordered, so that nothing may
+ * be missing.
+ */
+async function openShots(
+  { hash, look, subject, projectRate }: Shown,
+  size: Size,
+  engine: Engine,
+  whole: boolean,
+): Promise<OpenShots> {
+  const { facts: stored, place } = await openOriginal(hash);
+  const facts = readAs(stored, subject.sampling);
+  const spec: OpenShots['spec'] = {
+    ...(look && { look }),
     ...subject,
-    outEncoding: subject.encoding,
+    ...(projectRate && { projectRate }),
     pixelAspect: facts.pixelAspect,
-    width,
-    height,
-    samples: keeps ?? samplesFor(format, subject.encoding, coverage),
-    content: item.hash,
+    ...size,
+    content: hash,
     rate: facts.rate,
     frames: facts.frames,
     whole:
-      item.look && needsStatistics(item.look)
-        ? await statisticsFor(engine, place, facts, subject)
-        : null,
+      look && needsStatistics(look) ? await statisticsFor(engine, place, facts, subject) : null,
   };
   // What renders use goes last where room is made.
-  await Promise.all(FRAME_ASSET_IDS.map((asset) => noteUse(item.hash, asset)));
-  const tracks = await openTracks(item.hash, subject.tracks);
+  await Promise.all(FRAME_ASSET_IDS.map((asset) => noteUse(hash, asset)));
+  const tracks = await openTracks(hash, subject.tracks);
   // What is baked ahead is named by what it was made from; an order must be as it was made.
-  if (!keeps && Object.keys(subject.tracks).some((trace) => !tracks?.[trace]))
+  if (whole && Object.keys(subject.tracks).some((trace) => !tracks?.[trace]))
     throw new Error('a track that the clip’s pins took has gone: order the delivery again');
   const reader = new FootageReader(
-    item.look,
+    look,
     place,
     facts,
     { ...spec, tracks },
@@ -91,21 +154,126 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     {},
     storedParts(facts.hash, 'motion'),
   );
+  return { spec, reader };
+}
+
+/** Opens the frames of an item; close it afterwards. */
+export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames> {
+  const { width, height, format, coverage, keeps } = item.delivery;
+  const { rate, encoding } = formOf(item);
+  const form = {
+    ...{ width, height, rate },
+    outEncoding: encoding,
+    samples: keeps ?? samplesFor(format, encoding, coverage),
+  };
+  const pictures = isClip(item)
+    ? await clipPictures(item, engine)
+    : await cutPictures(item.cut!, { width, height }, engine, !keeps);
   const baked = !keeps && (await anyBaked());
   const key = async (frame: number): Promise<string | undefined> => {
-    const sources = await reader.expected(frame);
-    return sources && frameKey(sources, frame, spec);
+    const picture = await pictures.expected(frame);
+    return picture && pictureKey(picture, form);
   };
   return {
-    spec,
+    form,
     key,
     async at(frame) {
       const name = baked ? await key(frame) : undefined;
-      const found = name === undefined ? undefined : await bakedSamples(name, frameBytes(spec));
-      return found ?? renderFrame(engine, await reader.at(frame), frame, spec);
+      const found = name === undefined ? undefined : await bakedSamples(name, frameBytes(form));
+      if (found) return found;
+      const { picture, counts } = await pictures.at(frame);
+      return renderPicture(engine, picture, counts, form);
     },
-    async close() {
+    close: pictures.close,
+  };
+}
+
+/** Where the pictures of an item come from. */
+interface Pictures {
+  /** A frame's picture, without samples; undefined if motion must be measured first. */
+  expected(frame: number): Promise<ImageNode | undefined>;
+  /** A frame's picture, and its number as the looks in it count. */
+  at(frame: number): Promise<{ readonly picture: ImageNode; readonly counts: number }>;
+  close(): Promise<void>;
+}
+
+async function clipPictures(item: ClipItem, engine: Engine): Promise<Pictures> {
+  const { width, height, keeps } = item.delivery;
+  const { spec, reader } = await openShots(item, { width, height }, engine, !keeps);
+  return {
+    async expected(frame) {
+      const sources = await reader.expected(frame);
+      return sources && pictureAt(sources, frame, spec);
+    },
+    at: async (frame) => ({
+      picture: pictureAt(await reader.at(frame), frame, spec),
+      counts: frame,
+    }),
+    close: () => reader.close(),
+  };
+}
+
+/** Places of a cut whose footage is open at once; those that were shown last stay. */
+const MOST_OPEN = 8;
+
+async function cutPictures(
+  snapshot: CutSnapshot,
+  size: Size,
+  engine: Engine,
+  whole: boolean,
+): Promise<Pictures> {
+  const cut = await openCut(snapshot);
+  const opened = new Map<string, OpenShots>();
+  const shotsOf = async ({ place, standing }: CutShot<OpenClip>): Promise<OpenShots> => {
+    const known = opened.get(place.key);
+    if (known) {
+      opened.delete(place.key);
+      opened.set(place.key, known);
+      return known;
+    }
+    const { clip } = standing,
+      { subject, look, hash } = clip.snapshot;
+    const shown = { ...subject, ...shownOf(clip) };
+    const made = await openShots(
+      { hash, look, subject: shown, projectRate: cut.rate },
+      size,
+      engine,
+      whole,
+    );
+    opened.set(place.key, made);
+    return made;
+  };
+  const closeOldest = async (needed: number): Promise<void> => {
+    for (const [key, { reader }] of opened) {
+      if (opened.size <= Math.max(MOST_OPEN, needed)) return;
+      opened.delete(key);
       await reader.close();
+    }
+  };
+  /** Pictures of the shots of a frame, by place and frame. */
+  const shotPictures = async (
+    frame: number,
+    read: (r: FootageReader, at: number) => Promise<SourceFrames | undefined>,
+  ): Promise<{ readonly picture: ImageNode; readonly counts: number } | undefined> => {
+    const shots = cutShots(cut, frame),
+      made = new Map<string, ImageNode>();
+    for (const shot of shots) {
+      const { spec, reader } = await shotsOf(shot);
+      const sources = await read(reader, shot.frame);
+      if (!sources) return undefined;
+      made.set(`${shot.place.key} ${shot.frame}`, pictureAt(sources, shot.frame, spec));
+    }
+    await closeOldest(new Set(shots.map((s) => s.place.key)).size);
+    const picture = cutPicture(cut, frame, size, ({ place, frame: at }) =>
+      made.get(`${place.key} ${at}`)!,
+    );
+    return { picture, counts: Math.min(frame, ...shots.map((s) => s.frame)) };
+  };
+  return {
+    expected: async (frame) => (await shotPictures(frame, (r, at) => r.expected(at)))?.picture,
+    at: async (frame) => (await shotPictures(frame, (r, at) => r.at(at)))!,
+    async close() {
+      for (const { reader } of opened.values()) await reader.close();
     },
   };
 }

@@ -6,18 +6,21 @@ import {
   type FormatId,
   keptLoudness,
   samplesFor,
+  samplesOf,
   soundMapOf,
   underLook,
   type VideoFormat,
 } from '../../core';
 import { startOf } from '../../core/time';
 import { inData } from '../config/settings';
+import { openMix, writeMix } from '../cuts/mixing';
+import { openCut } from '../cuts/open';
 import { input, isDiskFull, joined, listed, output, run } from '../media/run';
 import { COMPUTED, writeRetimedSound } from '../media/retimed-sound';
 import { loudnessOfFile } from '../media/sound-samples';
 import { storedPlace } from '../media/store';
 import { copiedOutput, soundOutput, videoOutput } from '../render';
-import { type Item, live, loadItem } from './frames';
+import { type ClipItem, formOf, isClip, type Item, live, loadItem } from './frames';
 import { endItem, waitForRoom } from './item-state';
 import { chunkFile, workFolder } from './work-folder';
 import { zipFolder } from './zip';
@@ -81,6 +84,50 @@ async function zipPictures(item: Item, to: string): Promise<void> {
  */
 const ENDING = 15 * 60_000;
 
+/** Sound that is joined to pictures. */
+interface Joined {
+  /** Arguments that open it. */
+  readonly opened: readonly string[];
+  readonly codec: string;
+  /** It is a file's as it stands. */
+  readonly untouched: boolean;
+  /** A file that was made for it and goes afterwards. */
+  readonly made?: string;
+}
+const wave = (item: Item): string => join(workFolder(item), `.sound-${process.pid}.wav`);
+
+/** A clip's own sound, along its retime; undefined if it has none. */
+async function soundOfClip(item: ClipItem): Promise<Joined | undefined> {
+  const { facts, file } = item.footage,
+    { sound, rate } = facts,
+    { inOut } = item.subject;
+  if (!sound) return undefined;
+  const place = await storedPlace(file, facts);
+  const map = soundMapOf(underLook({ ...facts, ...item.subject }, item.look));
+  if (map) {
+    const made = wave(item);
+    await writeRetimedSound(place, facts, { map, first: 0, frames: item.frames }, made);
+    return { opened: input(made), codec: COMPUTED, untouched: false, made };
+  }
+  const heard = inOut
+    ? [
+        ...['-ss', String(startOf(inOut.in, rate))],
+        ...['-t', String(startOf(inOut.out - inOut.in + 1, rate))],
+      ]
+    : [];
+  return { opened: [...heard, ...place.open], codec: sound.codec, untouched: !inOut };
+}
+
+/** The mix of a cut; undefined if nothing is heard in it. */
+async function soundOfCut(item: Item): Promise<Joined | undefined> {
+  const snapshot = item.cut!;
+  const mix = await openMix(await openCut(snapshot), snapshot);
+  if (!mix.any) return undefined;
+  const made = wave(item);
+  await writeMix(mix, samplesOf(item.frames, snapshot.rate), made);
+  return { opened: input(made), codec: COMPUTED, untouched: false, made };
+}
+
 /**
  * Joins the chunks. While encoding, every frame is compared with its earlier hash, so that none is
  * lost or doubled. Throws if the file differs from what was rendered.
@@ -92,56 +139,31 @@ async function joinVideo(
   to: string,
   format: VideoFormat & { readonly id: FormatId },
 ): Promise<void> {
-  const { facts } = item.footage;
+  const { rate, encoding } = formOf(item);
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
   await writeFile(list, firsts.map((f) => listed(chunkFile(item, f))).join(''));
   const { width, height, effort, coverage } = item.delivery;
-  const samples = samplesFor(format.id, item.subject.encoding, coverage);
-  const place = await storedPlace(item.footage.file, facts);
-  const { subject } = item,
-    { inOut } = subject,
-    { sound } = facts;
-  const map = sound && soundMapOf(underLook({ ...facts, ...subject }, item.look)),
-    retimed = map && join(workFolder(item), `.sound-${process.pid}.wav`);
-  if (map && retimed)
-    await writeRetimedSound(place, facts, { map, first: 0, frames: item.frames }, retimed);
-  const heard = inOut
-    ? [
-        '-ss',
-        String(startOf(inOut.in, facts.rate)),
-        '-t',
-        String(startOf(inOut.out - inOut.in + 1, facts.rate)),
-      ]
-    : [];
+  const samples = samplesFor(format.id, encoding, coverage);
+  const sound = isClip(item) ? await soundOfClip(item) : await soundOfCut(item);
   const seen: string[] = [];
   try {
     await run(
       'ffmpeg',
       [
-        ...joined(list, '-r', facts.rate.join('/')),
-        ...(retimed ? input(retimed) : sound ? [...heard, ...place.open] : []),
+        ...joined(list, '-r', rate.join('/')),
+        ...(sound?.opened ?? []),
         '-map',
         '0:v',
-        ...(sound
-          ? [
-              ...['-map', '1:a:0'],
-              ...soundOutput(format, retimed ? COMPUTED : sound.codec, !retimed && !inOut),
-            ]
-          : []),
+        ...(sound ? ['-map', '1:a:0', ...soundOutput(format, sound.codec, sound.untouched)] : []),
         // Lossless chunks are delivered as they are: packets are copied, not encoded again.
         ...(format.lossless
-          ? copiedOutput(facts.rate)
+          ? copiedOutput(rate)
           : [
               '-r',
-              facts.rate.join('/'),
+              rate.join('/'),
               '-fps_mode',
               'cfr',
-              ...videoOutput(format, {
-                samples,
-                encoding: subject.encoding,
-                size: { width, height },
-                effort,
-              }),
+              ...videoOutput(format, { samples, encoding, size: { width, height }, effort }),
             ]),
         output(to),
         ...(format.lossless
@@ -153,7 +175,7 @@ async function joinVideo(
       ENDING,
     );
   } finally {
-    if (retimed) await rm(retimed, { force: true });
+    if (sound?.made) await rm(sound.made, { force: true });
   }
   // For copies the packets are compared; FFV1's own checksums cover their contents.
   const expected = format.lossless ? await packetsOf(to) : hashes;

@@ -12,7 +12,7 @@ import { settings } from '../config/settings';
 /** Something in a project changed; in all of them where there is none. */
 export interface AppEvent {
   readonly project: string | null;
-  readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references';
+  readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references' | 'cut';
 }
 /** Receives events, and learns when events may be lost. */
 export interface Listener {

@@ -114,12 +114,13 @@ async function isWanted(name: JobName, key: string, on: Pick<Transaction, 'execu
 
 /**
  * Sends jobs; inside a transaction they exist only if it commits. With a `singletonKey` nothing is
- * sent while a job with that key waits or runs.
+ * sent while a job with that key waits or runs. `inTurn`: each is less urgent than the one before;
+ * without it jobs that are sent together run in any order.
  */
 export async function send<N extends JobName>(
   name: N,
   jobs: readonly Jobs[N][],
-  more: PgBoss.SendOptions = {},
+  { inTurn, ...more }: PgBoss.SendOptions & { readonly inTurn?: boolean } = {},
   tx?: Transaction,
 ): Promise<void> {
   const b = await queue(),
@@ -134,7 +135,9 @@ export async function send<N extends JobName>(
   };
   for (let at = 0; at < jobs.length; at += MOST_AT_ONCE) {
     const some = jobs.slice(at, at + MOST_AT_ONCE);
-    const all = some.map((data) => ({ ...OPTIONS[name], ...more, name, data }));
+    const urgency = (i: number): PgBoss.SendOptions =>
+      inTurn ? { priority: (more.priority ?? 0) - at - i } : {};
+    const all = some.map((data, i) => ({ ...OPTIONS[name], ...more, ...urgency(i), name, data }));
     await b.insert(all as PgBoss.JobInsert[], within ?? {});
   }
 }

@@ -1,6 +1,6 @@
 /** Sound as samples: decoded to float at one rate, by ffmpeg. */
 import { type Channels, type Loudness, LoudnessMeter, SOUND_RATE } from '../../core';
-import { input, run, streamed } from './run';
+import { input, output, run, streamed } from './run';
 
 const BYTES = 4;
 
@@ -16,10 +16,20 @@ function planesOf(bytes: Buffer, channels: number): Channels {
     for (let c = 0; c < channels; c++, at += BYTES) planes[c]![i] = bytes.readFloatLE(at);
   return planes;
 }
-const asFloats = (channels: number, filters: string): string[] => [
+const asFloats = (channels: number, filters: string, to = '-'): string[] => [
   ...['-map', '0:a:0', '-af', filters],
-  ...['-ac', String(channels), '-f', 'f32le', '-c:a', 'pcm_f32le', '-'],
+  ...['-ac', String(channels), '-f', 'f32le', '-c:a', 'pcm_f32le', to],
 ];
+/**
+ * Writes the first track of an opened input to a file, as interleaved floats at `SOUND_RATE`. Throws
+ * `ToolFailed`.
+ */
+export const writeSamples = async (
+  opened: readonly string[],
+  channels: number,
+  to: string,
+): Promise<void> =>
+  void (await run('ffmpeg', [...opened, ...asFloats(channels, AT_RATE, output(to))]));
 
 /**
  * The first track of an opened input, as planes of `SOUND_RATE`; sound that starts late is preceded

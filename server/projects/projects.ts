@@ -1,10 +1,20 @@
 /** Projects, and the copying of their clips. */
 import { randomUUID } from 'node:crypto';
 import { and, count, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { ClipPins } from '../../core';
+import type { ClipPins, CutDocument } from '../../core';
 import { db, tables } from '../database';
 
-const { projects, clips, sounds, traces } = tables;
+const { projects, clips, cuts, sounds, traces } = tables;
+
+/** A cut with the clips and sounds of a copy in place of those it was made from. */
+const withCopies = (cut: CutDocument, copies: ReadonlyMap<string, string>): CutDocument => ({
+  ...cut,
+  rows: cut.rows.map((row) => ({
+    ...row,
+    places: row.places.map((p) => ({ ...p, clip: copies.get(p.clip) ?? p.clip })),
+  })),
+  sounds: cut.sounds.map((s) => ({ ...s, sound: copies.get(s.sound) ?? s.sound })),
+});
 
 /** Pins with the traces of a copy in place of those it was made from. */
 const withTraces = (pins: ClipPins, names: ReadonlyMap<string, string>): ClipPins =>
@@ -92,16 +102,26 @@ export async function copyProject(id: string): Promise<string | undefined> {
         .values(traced.map((t) => ({ ...t, id: names.get(t.id)!, projectId: made!.id })));
     const heard = await tx
       .select({
-        ...{ hash: sounds.hash, name: sounds.name, beats: sounds.beats, created: sounds.created },
+        ...{ id: sounds.id, hash: sounds.hash, name: sounds.name },
+        ...{ beats: sounds.beats, created: sounds.created },
       })
       .from(sounds)
       .where(and(eq(sounds.projectId, id), isNull(sounds.removed)));
+    const copies = new Map([...own, ...heard].map((x) => [x.id, randomUUID()]));
     if (heard.length > 0)
-      await tx.insert(sounds).values(heard.map((s) => ({ ...s, projectId: made!.id })));
+      await tx
+        .insert(sounds)
+        .values(heard.map((s) => ({ ...s, id: copies.get(s.id)!, projectId: made!.id })));
+    const cut = await tx.query.cuts.findFirst({ where: eq(cuts.projectId, id) });
+    if (cut)
+      await tx
+        .insert(cuts)
+        .values({ projectId: made!.id, document: withCopies(cut.document, copies) });
     if (own.length > 0)
       await tx.insert(clips).values(
-        own.map(({ id: _, created: __, decided, ...c }) => ({
+        own.map(({ id, created: __, decided, ...c }) => ({
           ...c,
+          id: copies.get(id)!,
           decided: { ...decided, pins: withTraces(decided.pins, names) },
           projectId: made!.id,
         })),

@@ -46,9 +46,20 @@ interface Output {
   readonly pictures: readonly { readonly image: ImageNode; readonly planes: readonly number[] }[];
 }
 
-function outputOf(sources: SourceFrames, frame: number, spec: FrameSpec): Output {
+/** The picture of a clip's frame under its look. */
+export function pictureAt(
+  sources: SourceFrames,
+  frame: number,
+  spec: Omit<FrameSpec, 'samples' | 'outEncoding'>,
+): ImageNode {
   const clip = clipFrame(sources, spec, frame, spec);
-  const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
+  return spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
+}
+
+/** The form in which a picture is written. */
+export type FrameForm = Pick<FrameSpec, 'samples' | 'outEncoding' | 'width' | 'height'>;
+
+function outputOf(picture: ImageNode, spec: FrameForm): Output {
   if (spec.samples === 'page') {
     const codes = toCodes(picture, 'bt709');
     return { codes, bytes: 4, pictures: [{ image: packedForPage(codes), planes: [0] }] };
@@ -94,25 +105,32 @@ export function frameBytes({
   return (isDeep(samples) ? 2 : 1) * places;
 }
 
+/** Cache key of a picture's samples. */
+export const pictureKey = (picture: ImageNode, form: FrameForm): string =>
+  frameKeyOf(form.samples === 'page' ? 'simd' : form.samples, form, outputOf(picture, form).codes);
 /** Cache key of a frame's samples. `sources` may lack samples (`FootageReader.expected`). */
 export const frameKey = (sources: SourceFrames, frame: number, spec: FrameSpec): string =>
-  frameKeyOf(
-    spec.samples === 'page' ? 'simd' : spec.samples,
-    spec,
-    outputOf(sources, frame, spec).codes,
-  );
+  pictureKey(pictureAt(sources, frame, spec), spec);
 
 /**
  * One frame's samples for the encoder: planes one after another, rows tightly packed. `sources`:
  * the frames it is made from.
  */
-export function renderFrame(
+export const renderFrame = (
   engine: Engine,
   sources: SourceFrames,
   frame: number,
   spec: FrameSpec,
+): Buffer => renderPicture(engine, pictureAt(sources, frame, spec), frame, spec);
+
+/** The samples of a picture. `frame`: as its looks count, for what later frames need of it. */
+export function renderPicture(
+  engine: Engine,
+  picture: ImageNode,
+  frame: number,
+  form: FrameForm,
 ): Buffer {
-  const { bytes, pictures } = outputOf(sources, frame, spec);
+  const { bytes, pictures } = outputOf(picture, form);
   const images = engine.computeAll(
     pictures.map((p) => p.image),
     { frame },

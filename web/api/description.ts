@@ -50,6 +50,23 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
     get: ['What was delivered, and what is being rendered.'],
     post: ['Has clips rendered.', 'NewDelivery'],
   },
+  '/api/projects/{project}/cut': {
+    get: ['The cut of a project, and its versions.'],
+    put: ['Saves a cut in place of the revision that it was made from.', 'CutPart'],
+  },
+  '/api/projects/{project}/cut/versions': {
+    post: ['Keeps the cut as it stands as a version.', 'NewCutVersion'],
+  },
+  '/api/projects/{project}/cut/versions/{number}': { get: ['A version of the cut.'] },
+  '/api/projects/{project}/cut/sound': { get: ['Samples of the cut’s mix.'] },
+  '/api/projects/{project}/cut/deliveries': {
+    post: ['Has the whole cut rendered into one file.', 'CutDelivery'],
+  },
+  '/api/projects/{project}/cut/bake': {
+    get: ['How far the cut is baked.'],
+    post: ['Has the cut baked for playing.', 'CutToBake'],
+    delete: ['Stops baking the cut.'],
+  },
   '/api/imports/{import}': {
     post: ['All files are there: the import may begin.'],
     delete: ['Cancels an import, or puts a finished notice away.'],

@@ -6,6 +6,7 @@ import { assetStates } from '../../server/assets/assets';
 import { tracedIn, tracesOf } from '../../server/traces/traces';
 import { db, tables } from '../../server/database';
 import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
+import { formOf } from '../../server/deliveries/frames';
 import { soundsOf } from '../../server/sounds/sounds';
 import { statisticsOf } from '../../server/footage/statistics';
 import { type FootageFacts, readAs, tracksOf } from '../../server/media/footage';
@@ -94,7 +95,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
 
 const retimedIn = (
   format: FormatId,
-  facts: Pick<FootageFacts, 'sound'>,
+  facts: Pick<FootageFacts, 'sound'> | undefined,
   retime: Retime | null,
   byLook: boolean,
 ): Pick<ItemView, 'retimed' | 'leftOut'> => {
@@ -102,7 +103,9 @@ const retimedIn = (
   return {
     retimed,
     leftOut:
-      deliveryFormat(format).makes === 'pictures' ? null : (soundLeftOut(tracksOf(facts)) ?? null),
+      !facts || deliveryFormat(format).makes === 'pictures'
+        ? null
+        : (soundLeftOut(tracksOf(facts)) ?? null),
   };
 };
 
@@ -206,9 +209,9 @@ export async function kilnView(project: string): Promise<KilnView> {
             error: i.error,
             bytes: i.bytes,
             loudness: i.loudness,
-            ...retimedIn(d.format, i.footage.facts, i.subject.retime, i.retimes),
-            first: i.subject.inOut?.in ?? 0,
-            rate: i.footage.facts.rate,
+            ...retimedIn(d.format, i.footage?.facts, i.subject?.retime ?? null, i.retimes),
+            first: i.subject?.inOut?.in ?? 0,
+            rate: formOf(i).rate,
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
           };
         })

@@ -232,12 +232,7 @@ export class NewVersion {
   @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) stay!: string[];
 }
 /** A request for a delivery. */
-export class NewDelivery {
-  @IsArray()
-  @ArrayMinSize(1, { message: 'choose at least one clip' })
-  @ArrayMaxSize(5000)
-  @IsUUID('all', { each: true })
-  clips!: string[];
+export class CutDelivery {
   @IsIn(FORMAT_IDS) format!: FormatId;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
@@ -245,6 +240,32 @@ export class NewDelivery {
   @IsOptional() @IsBoolean() coverage?: boolean;
   /** For H.264: encoding time against file size. */
   @IsOptional() @IsIn(EFFORTS) effort?: Effort;
+}
+/** A request for a delivery of clips one by one. */
+export class NewDelivery extends CutDelivery {
+  @IsArray()
+  @ArrayMinSize(1, { message: 'choose at least one clip' })
+  @ArrayMaxSize(5000)
+  @IsUUID('all', { each: true })
+  clips!: string[];
+}
+/** A cut in place of a revision. */
+export class CutPart {
+  /** By the schema of cuts. */
+  @IsObject() document!: object;
+  /** The revision that it was made from; 0 for the first. */
+  @IsInt() @Min(0) revision!: number;
+}
+/** A version of a cut. */
+export class NewCutVersion {
+  @IsString() @IsNotEmpty({ message: 'a version needs a name' }) @MaxLength(80) name!: string;
+}
+/** A request to bake a cut for playing. */
+export class CutToBake {
+  @IsInt() @Min(16) @Max(4096) width!: number;
+  @IsInt() @Min(16) @Max(4096) height!: number;
+  /** The project frame to begin with. */
+  @IsInt() @Min(0) @Max(10_000_000) from!: number;
 }
 /** A request for inspections. */
 export class NewInspections {

@@ -3,6 +3,7 @@ import type {
   BeatsSaid,
   ClipDecisions,
   ClipStatistics,
+  CutDocument,
   EncodingId,
   Flag,
   FormatId,
@@ -200,8 +201,8 @@ export interface VersionView {
 /** An item of a delivery. */
 export interface ItemView {
   readonly id: string;
-  /** Hash of its footage. */
-  readonly hash: string;
+  /** Hash of its footage; null for a whole cut. */
+  readonly hash: string | null;
   readonly clipName: string;
   readonly lookName: string | null;
   readonly state: WorkState;
@@ -238,7 +239,19 @@ export interface KilnView {
   readonly workers: number;
 }
 
-/** The current or latest baking of a clip by workers. */
+/** The cut of a project. */
+export interface CutView {
+  readonly document: CutDocument;
+  readonly revision: number;
+  /** The newest first. */
+  readonly versions: readonly {
+    readonly number: number;
+    readonly name: string;
+    readonly created: string;
+  }[];
+}
+
+/** The current or latest baking of a clip or the cut by workers. */
 export interface BakingView {
   readonly run: {
     readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';

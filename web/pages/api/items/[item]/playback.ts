@@ -2,6 +2,7 @@ import { reasonOf } from '../../../../../server/media/reason';
 import { extname } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
+import { formOf } from '../../../../../server/deliveries/frames';
 import { playbackOf, preparePlayback, stopPlayback } from '../../../../../server/media/playback';
 import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
@@ -10,11 +11,10 @@ import { fileAnswer } from '../../../../api/file';
 async function rendered(item: string) {
   const found = await db().query.deliveryItems.findFirst({
     where: eq(tables.deliveryItems.id, item),
-    columns: { file: true, frames: true },
-    with: { footage: { columns: { facts: true } } },
+    with: { delivery: true, footage: { columns: { index: false } } },
   });
   if (!found?.file) throw notFound('film');
-  return { path: inData(found.file), frames: found.frames, rate: found.footage.facts.rate };
+  return { path: inData(found.file), frames: found.frames, rate: formOf(found).rate };
 }
 
 /** The playable file of a rendered file, once it exists. */

@@ -1,7 +1,8 @@
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { kilnView, projectIn } from '../../../../api/project';
 import { NewDelivery } from '../../../../api/requests';
-import { CannotHold, deliver, NotFollowed } from '../../../../../server/deliveries/deliveries';
+import { CannotHold, deliver } from '../../../../../server/deliveries/deliveries';
+import { NotFollowed } from '../../../../../server/deliveries/snapshot';
 import { cannotMeasure } from '../../../../../core';
 
 /** Deliveries of a project. */
