@@ -5,7 +5,7 @@ import { useShortcuts } from './shortcuts';
 /** A control's label, and what it does. */
 type Entry = readonly [control: string, does: string];
 /** Places that have help. */
-export type HelpedPlace = 'rushes' | 'bench' | 'wall' | 'kiln' | 'shelf';
+export type HelpedPlace = 'rushes' | 'bench' | 'wall' | 'assembly' | 'kiln' | 'shelf';
 
 /** Help texts by place. */
 export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
@@ -57,6 +57,22 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
     ['dials', 'turns dials on all chosen clips at once, for the look or for them alone'],
     ['pins', 'sets clip after clip what looks ask for'],
     ['flags', 'what inspection found, and accepting it'],
+  ],
+  assembly: [
+    ['The page of music', 'the song line under line, and under it the clips; all of it is dragged'],
+    ['Clips and sounds', 'drag clips onto the page, or choose some and place them'],
+    ['lay in at the playhead', 'puts a sound into the cut; the first one is the song'],
+    ['Play', 'plays from the playhead on, with the sound (the space bar)'],
+    ['again', 'plays what is chosen again and again'],
+    ['bake', 'computes all frames ahead, so that they play'],
+    ['split', 'cuts the place under the playhead in two (S); join puts it together (J)'],
+    ['to the beat', 'lays the chosen places end to end, by whole beats (B)'],
+    ['mix', 'the chosen places come in by a mix (T); others are chosen on the left'],
+    ['row above', 'a row above all others, for an insert or lettering (U)'],
+    ['snap', 'what is dragged snaps to beats, cuts and markers; not while Alt is held'],
+    ['How much stands on a line', 'bars or seconds of the song on each line'],
+    ['keep a version', 'keeps the cut as it stands, under a name'],
+    ['render …', 'goes to the Kiln, where the whole cut becomes one file'],
   ],
   kiln: [
     ['all', 'chooses every clip for the next delivery'],

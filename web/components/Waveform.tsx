@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { columnsOf, zoomFor } from '../../core';
 import { Refused } from '../data/http';
 
@@ -7,26 +7,39 @@ import { Refused } from '../data/http';
 const COLUMNS = 900;
 const FULL = 32_767;
 
-/** A sound's waveform as wide as its place, drawn in the colour of the text around. */
+/**
+ * A sound's waveform as wide as its place, or that of a stretch of it (samples), drawn in the colour
+ * of the text around.
+ */
 export const Waveform = memo(function Waveform({
   hash,
   samples,
+  from = 0,
+  to = samples,
   className,
 }: {
   readonly hash: string;
   readonly samples: number;
+  readonly from?: number;
+  readonly to?: number;
   readonly className?: string;
 }) {
-  const zoom = zoomFor(samples, COLUMNS);
+  const zoom = zoomFor(to - from, COLUMNS);
   const { data } = useQuery({
     queryKey: ['peaks', hash, zoom],
     staleTime: Infinity,
     async queryFn({ signal }) {
       const answer = await fetch(`/api/sound-files/${hash}/peaks-${zoom}.bin`, { signal });
       if (!answer.ok) throw new Refused(answer.status, 'the waveform could not be read');
-      return outline(columnsOf(new Int16Array(await answer.arrayBuffer()), COLUMNS));
+      return new Int16Array(await answer.arrayBuffer());
     },
   });
+  const drawn = useMemo(() => {
+    if (!data) return undefined;
+    const stretch = (sample: number): number => 2 * Math.floor(sample / zoom);
+    const part = data.subarray(stretch(from), Math.max(stretch(from) + 2, stretch(to)));
+    return outline(columnsOf(part, COLUMNS));
+  }, [data, zoom, from, to]);
   return (
     <svg
       className={className}
@@ -34,7 +47,7 @@ export const Waveform = memo(function Waveform({
       preserveAspectRatio="none"
       aria-hidden="true"
     >
-      {data && <path d={data} fill="currentColor" />}
+      {drawn && <path d={drawn} fill="currentColor" />}
     </svg>
   );
 });

@@ -63,6 +63,12 @@ export const useBakingOf = (clip: string) =>
     queryKey: ['baking', clip],
     queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`),
   });
+/** The baking of a project's cut by workers. */
+export const useBakingOfCut = (project: string) =>
+  useQuery({
+    queryKey: ['baking', 'cut', project],
+    queryFn: () => call<BakingView>('GET', `/api/projects/${project}/cut/bake`),
+  });
 /**
  * The data of several queries, in order, without those that have none; the same array while nothing
  * changes.
@@ -117,6 +123,7 @@ export function useEvents(project: string): AwayFrom | null {
         void queries.invalidateQueries({ queryKey: ['kiln', project] });
         void queries.invalidateQueries({ queryKey: ['baking'] });
       } else if (e.data === 'looks') void queries.invalidateQueries({ queryKey: ['looks'] });
+      else if (e.data === 'cut') void queries.invalidateQueries({ queryKey: ['cut', project] });
       else if (e.data === 'references')
         void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {

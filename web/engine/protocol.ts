@@ -1,5 +1,6 @@
 /** Messages between the page and the engine worker. */
 import type {
+  CutDocument,
   EncodingId,
   Figures,
   FrameAssetId,
@@ -15,6 +16,7 @@ import type {
   WholeClip,
   FieldView,
 } from '../../core';
+import type { Rate } from '../../core/time';
 import type { ClipView } from '../data/views';
 
 /** A clip as the engine needs it: what is decided about it, and the facts of its footage. */
@@ -44,10 +46,31 @@ export interface EngineClip
   readonly made: Readonly<Record<FrameAssetId, number>>;
 }
 
-/** A clip's frame under a look (or none). */
+/** A cut as the engine needs it, with the looks of its clips. */
+export interface EngineCut {
+  /** Another cut has another name. */
+  readonly id: string;
+  readonly document: CutDocument;
+  readonly rate: Rate;
+  /** Looks with their trims by the ids of clips; null for none. Clips without an entry are missing. */
+  readonly worn: Readonly<Record<string, LookDocument | null>>;
+  /** Looks of transitions and of the whole, by what the document names them. */
+  readonly looks: Readonly<Record<string, LookDocument>>;
+}
+/** Makes a cut known; the one before stays known for views that are under way. */
+export interface KnowCut {
+  readonly kind: 'cut';
+  readonly cut: EngineCut;
+}
+
+/** A clip's frame under a look (or none), or a frame of a cut. */
 export interface Shot {
+  /** Empty for a cut. */
   readonly clip: string;
+  /** Of the clip; of the project for a cut. */
   readonly frame: number;
+  /** Name of a cut that was made known. */
+  readonly cut?: string | undefined;
   readonly look: LookDocument | null;
   /** Without the clip's balance. */
   readonly asShot?: boolean;
@@ -234,6 +257,7 @@ export interface AtHandFound {
 }
 /** Messages to the engine. */
 export type ToEngine =
+  | KnowCut
   | Bake
   | StopBaking
   | ClearBaked

@@ -10,6 +10,7 @@ import type {
   BakingAt,
   Corners,
   EngineClip,
+  EngineCut,
   FromEngine,
   Pixels,
   Probe,
@@ -97,6 +98,7 @@ export class EngineClient {
   private readonly looks = new LooksSent();
   /** Clips as last sent to the worker. */
   private readonly told = new Map<string, { readonly clip: ClipView; readonly scope: string }>();
+  private knownCut: EngineCut | undefined;
   private choice = keptChoice();
   private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = {
     views: [],
@@ -150,6 +152,7 @@ export class EngineClient {
         known.filter((t) => t.scope === scope).map((t) => t.clip),
         scope,
       );
+    if (this.knownCut) this.cut(this.knownCut);
     if (this.latest.views.length > 0) this.request(this.latest.views, this.latest.scopes);
   }
 
@@ -183,6 +186,11 @@ export class EngineClient {
       made: byAsset((a) => assets[a]?.progress ?? 0),
     }));
     this.setup(facts);
+  }
+  /** Makes a cut known; views name it by its id. */
+  cut(cut: EngineCut): void {
+    this.knownCut = cut;
+    this.post({ kind: 'cut', cut });
   }
   /**
    * The chosen back end, stored for the next visit. After a change everything must be requested

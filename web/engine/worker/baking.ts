@@ -72,9 +72,12 @@ export class Baking {
     if (key === undefined) return undefined;
     const found = await kept.find(key);
     if (found) return { key, image: found };
-    if (!elsewhere.any) return undefined;
+    // Of a cut nobody asks beforehand which of its frames are baked: they are looked for one by one.
+    const isCut = view.cut !== undefined;
+    if (!(isCut ? await elsewhere.mayHave() : elsewhere.any)) return undefined;
     const name = await this.keyElsewhere(view);
-    const file = name !== undefined && elsewhere.has(name) ? await elsewhere.file(name) : undefined;
+    const file =
+      name !== undefined && (isCut || elsewhere.has(name)) ? await elsewhere.file(name) : undefined;
     if (!file) return undefined;
     const image = await kept.taken(file);
     kept.keep(key, image);

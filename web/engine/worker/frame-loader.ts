@@ -8,6 +8,10 @@ import {
   type GatherSource,
   checkpoint,
   clipFrame,
+  type Cut,
+  type CutClip,
+  cutPicture,
+  cutShots,
   type ImageNode,
   plan,
   type Plan,
@@ -19,7 +23,8 @@ import {
   underLook,
   shownOf,
 } from '../../../core';
-import type { EngineClip, Shot } from '../protocol';
+import type { Rate } from '../../../core/time';
+import type { EngineClip, EngineCut, Shot } from '../protocol';
 import { Frames } from './frames';
 import { Assets } from './assets';
 
@@ -46,9 +51,26 @@ export interface Planned extends Plan {
   readonly onward?: ImageNode | undefined;
 }
 
+/** A clip as it stands in a cut. */
+interface PlacedClip extends EngineClip, CutClip {
+  readonly projectRate: Rate;
+}
+/** What a frame of a cut is made from, by place and frame of its clip. */
+class CutRaws {
+  constructor(
+    readonly cut: Cut<PlacedClip>,
+    readonly shots: ReadonlyMap<string, SourceFrames>,
+  ) {}
+}
+/** What a shot is made from. */
+export type Raws = SourceFrames | CutRaws;
+/** Cuts that are known at once. */
+const KNOWN_CUTS = 3;
+
 /** Loads frames and plans shots. */
 export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
+  private readonly cuts = new Map<string, EngineCut>();
   private readonly frames = new Frames();
   private readonly assets = new Assets();
 
@@ -59,16 +81,30 @@ export class FrameLoader {
     return this.clips.get(id);
   }
 
+  /** Makes a cut known. */
+  knowCut(cut: EngineCut): void {
+    this.cuts.set(cut.id, cut);
+    for (const oldest of this.cuts.keys())
+      if (this.cuts.size > KNOWN_CUTS) this.cuts.delete(oldest);
+  }
+
   /**
-   * What a shot is made from, fetched if missing; undefined for unknown clips. `looks`: the looks it
-   * is needed for, if several.
+   * What a shot is made from, fetched if missing; undefined for unknown clips and cuts. `looks`: the
+   * looks it is needed for, if several.
    */
   async raws(
     shot: Shot,
     looks: readonly (LookDocument | null)[] = [shot.look],
-  ): Promise<SourceFrames | undefined> {
+  ): Promise<Raws | undefined> {
+    if (shot.cut !== undefined) return this.cutRaws(shot, (c, s) => this.fetched(c, s, [s.look]));
     const clip = this.clips.get(shot.clip);
-    if (!clip) return undefined;
+    return clip && this.fetched(clip, shot, looks);
+  }
+  private fetched(
+    clip: EngineClip,
+    shot: Shot,
+    looks: readonly (LookDocument | null)[],
+  ): Promise<SourceFrames> {
     const read = (of: EngineClip) => (at: number) => this.frame(of, at, shot.from);
     return this.gathered(clip, shot, looks, read, async ({ frames, parts }) => {
       await this.assets.fetchAll(clip, parts);
@@ -79,13 +115,54 @@ export class FrameLoader {
    * The frames that a shot needs, without samples, for cache keys. Decodes one frame of each source
    * that never was; undefined for unknown clips.
    */
-  async expected(shot: Shot): Promise<SourceFrames | undefined> {
+  async expected(shot: Shot): Promise<Raws | undefined> {
+    if (shot.cut !== undefined) return this.cutRaws(shot, (c, s) => this.outlined(c, s));
     const clip = this.clips.get(shot.clip);
-    if (!clip) return undefined;
+    return clip && this.outlined(clip, shot);
+  }
+  private outlined(clip: EngineClip, shot: Shot): Promise<SourceFrames> {
     const read = (of: EngineClip) => async (at: number) =>
       this.frames.expected(of, at, shot.from) ?? (await this.frame(of, at, shot.from));
     return this.gathered(clip, shot, [shot.look], read);
   }
+  /** What a frame of a cut is made from; undefined if the cut is not known. */
+  private async cutRaws(
+    shot: Shot,
+    raws: (clip: EngineClip, shot: Shot) => Promise<SourceFrames>,
+  ): Promise<CutRaws | undefined> {
+    const cut = this.cutOf(shot.cut!);
+    if (!cut) return undefined;
+    const made = new Map<string, SourceFrames>();
+    for (const { place, standing, frame } of cutShots(cut, shot.frame)) {
+      const { clip } = standing;
+      made.set(
+        `${place.key} ${frame}`,
+        await raws(clip, { clip: clip.id, frame, look: clip.look, from: shot.from }),
+      );
+    }
+    return new CutRaws(cut, made);
+  }
+  /** A cut with its clips as they are now. */
+  private cutOf(id: string): Cut<PlacedClip> | undefined {
+    const known = this.cuts.get(id);
+    if (!known) return undefined;
+    const clips = Object.entries(known.worn).flatMap(([key, look]) => {
+      const clip = this.clips.get(key);
+      return clip ? [[key, this.placed(clip, look, known.rate)] as const] : [];
+    });
+    const { document, rate, looks } = known;
+    return { document, rate, looks, clips: Object.fromEntries(clips) };
+  }
+  private readonly placedClips = new WeakMap<EngineClip, PlacedClip>();
+  /** The same clip under the same look is the same object: what is planned with it is kept. */
+  private placed(clip: EngineClip, look: LookDocument | null, projectRate: Rate): PlacedClip {
+    const known = this.placedClips.get(clip);
+    if (known?.look === look) return known;
+    const made = { ...clip, name: clip.id, look, projectRate };
+    this.placedClips.set(clip, made);
+    return made;
+  }
+
   private async gathered(
     clip: EngineClip,
     shot: Shot,
@@ -134,14 +211,29 @@ export class FrameLoader {
     return this.frames.ready(clip, frame, from) ?? (await this.frames.get(clip, frame, from));
   }
 
-  moment(shot: Shot, width: number, height: number, sources: SourceFrames): ClipFrame {
-    const facts = factsOf(this.clips.get(shot.clip)!, [...sources.values()][0]!.own, shot.asShot);
+  /** A frame of a clip, ready for a look. Throws for cuts, which are many clips. */
+  moment(shot: Shot, width: number, height: number, sources: Raws): ClipFrame {
+    if (sources instanceof CutRaws) throw new Error('a cut is not one clip');
+    return this.momentOf(this.clips.get(shot.clip)!, shot, width, height, sources);
+  }
+  private momentOf(
+    clip: EngineClip & { readonly projectRate?: Rate },
+    shot: Pick<Shot, 'frame' | 'look' | 'asShot'>,
+    width: number,
+    height: number,
+    sources: SourceFrames,
+  ): ClipFrame {
+    const facts = {
+      ...factsOf(clip, [...sources.values()][0]!.own, shot.asShot),
+      ...(clip.projectRate && { projectRate: clip.projectRate }),
+    };
     const at = clipFrame(sources, facts, shot.frame, { width, height, look: shot.look });
     return { ...at, bedrock: checkpoint(at.bedrock) };
   }
 
   /** The graph of a shot at a size. */
-  plan(shot: Shot, width: number, height: number, raws: SourceFrames): Planned {
+  plan(shot: Shot, width: number, height: number, raws: Raws): Planned {
+    if (raws instanceof CutRaws) return this.planCut(shot, width, height, raws);
     const at = this.moment(shot, width, height, raws);
     const planned = shot.look ? plan(shot.look, at) : undefined;
     const none = new Map<string, ImageNode>();
@@ -152,5 +244,21 @@ export class FrameLoader {
       mattes: none,
     };
     return shot.field ? { ...pictures, onward: at.part?.('motion')?.onward } : pictures;
+  }
+  private planCut(
+    { frame: at, asShot = false }: Shot,
+    width: number,
+    height: number,
+    { cut, shots }: CutRaws,
+  ): Planned {
+    const picture = cutPicture(cut, at, { width, height }, ({ place, standing, frame }) => {
+      const { clip } = standing,
+        { look } = clip;
+      const sources = shots.get(`${place.key} ${frame}`)!;
+      const moment = this.momentOf(clip, { frame, look, asShot }, width, height, sources);
+      return look ? plan(look, moment).result : moment.bedrock;
+    });
+    const none = new Map<string, ImageNode>();
+    return { bedrock: picture, result: picture, strata: none, mattes: none };
   }
 }

@@ -16,7 +16,6 @@ import {
   toCodes,
   toOklab,
   traitsOf,
-  type SourceFrames,
 } from '../../../core';
 import { BackgroundQueries, type QueryContext, findHole } from './background-queries';
 import { Cancelled } from '../../../core/engine';
@@ -27,7 +26,7 @@ import { ServerBakes } from './server-bakes';
 import { PictureStore, pngPacking, privateFolder, roomForBaked } from './picture-store';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
-import { FrameLoader, type Planned } from './frame-loader';
+import { FrameLoader, type Planned, type Raws } from './frame-loader';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void =>
   (self as unknown as Worker).postMessage(m, transfer);
@@ -101,12 +100,7 @@ function keepingOf(view: View, scopes: boolean, codes: ImageNode): Keeping {
     : new Set([...now].filter((key) => last.has(key)));
 }
 
-function shownBy(
-  view: View,
-  scopes: boolean,
-  raw: SourceFrames,
-  other: SourceFrames | undefined,
-): Shown {
+function shownBy(view: View, scopes: boolean, raw: Raws, other: Raws | undefined): Shown {
   const planned = shots.plan(view, view.width, view.height, raw);
   if (isHero(view))
     measuring.hero = { ...planned, layers: view.look?.layers.map((l) => l.key) ?? [], out };
@@ -117,7 +111,7 @@ function shownBy(
 function pictureOf(
   view: View,
   { bedrock, result, strata, mattes, onward }: Planned,
-  other?: SourceFrames,
+  other?: Raws,
 ): ImageNode {
   if (view.against && other)
     return difference(
@@ -136,7 +130,7 @@ function pictureOf(
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
 /** The Oklab picture of a view. */
-const labOf = (view: View, raw: SourceFrames): ImageNode =>
+const labOf = (view: View, raw: Raws): ImageNode =>
   toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
 
 /** Facts about the latest picture of each view. */
@@ -203,12 +197,7 @@ const SLOW = 100;
 let heroTook = 0;
 
 /** The hero at half its size, if the same frame was slow the last time. */
-async function showQuick(
-  request: Request,
-  view: View,
-  raw: SourceFrames,
-  on: ViewRenderer,
-): Promise<void> {
+async function showQuick(request: Request, view: View, raw: Raws, on: ViewRenderer): Promise<void> {
   const plain = !view.against && view.layer === undefined && !request.scopes && !request.ahead;
   if (!plain || heroTook < SLOW) return;
   const began = performance.now();
@@ -396,6 +385,7 @@ const looks = new LooksReceived();
 self.onmessage = (e: MessageEvent<Sent>) => {
   const m = looks.received(e.data);
   if (m.kind === 'setup') return setup(m);
+  if (m.kind === 'cut') return shots.knowCut(m.cut);
   if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
   if (m.kind === 'survey') return queries.survey(m);
   if (m.kind === 'ask') return queries.ask(m);

@@ -1,3 +1,5 @@
+/** Time after which it is asked again whether anything is baked, ms. */
+const AGAIN = 2000;
 /** Pictures that the server's workers baked from originals: which exist, and their files. */
 export class ServerBakes {
   private there: ReadonlySet<string> = new Set();
@@ -11,6 +13,13 @@ export class ServerBakes {
   /** Whether anything is baked; if not, keys need not be computed. */
   async some(): Promise<boolean> {
     return (await asked([])).any;
+  }
+  private looked = { at: -Infinity, any: false };
+  /** The same, as it was a short while ago at the earliest. */
+  async mayHave(): Promise<boolean> {
+    if (!this.looked.any && performance.now() - this.looked.at > AGAIN)
+      this.looked = { at: performance.now(), any: await this.some() };
+    return this.looked.any;
   }
   /** Asks which of these exist. */
   async ask(names: readonly string[]): Promise<void> {
