@@ -6,7 +6,9 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { type ClipDecisions, type ClipPins, countedBy, SHIPPED, SHIPPED_PIECES } from '../core';
+import { demoCut } from '../demo/cut';
 import { editClips } from '../server/clips/clips';
+import { saveCut } from '../server/cuts/cuts';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
 import { importPath } from '../server/footage/imports';
@@ -92,6 +94,12 @@ async function seed(): Promise<void> {
   await pin('gulls', { sun: [{ x: 0.3, y: 0.4 }] });
   await pin('pier-walk', { sun: [{ x: 0.72, y: 0.2 }] });
   await pin('kelp', { strike: [{ frame: 30 }], heart: [{ x: 0.72, y: 0.42 }] });
+  const heard = await soundsOf(project);
+  await saveCut(
+    project,
+    demoCut(named, (name) => heard.find((s) => s.name === name)!),
+    0,
+  );
 }
 
 await seed();

@@ -150,6 +150,12 @@ it('rows of places take lengths, and beats', () => {
     '2@36+24<10',
     '3@60+24<50',
   ]);
+  // Beyond the last beat as many as are needed go on at the same pace.
+  expect(said(cutting.toBeats(three(), all, beats.slice(0, 4), 2, known))).toEqual([
+    '1@12+24<10',
+    '2@36+24<10',
+    '3@60+24<50',
+  ]);
 });
 it('rates convert there and back', () => {
   for (const [a, b] of [

@@ -388,8 +388,11 @@ export function toBeats(
     .filter((p) => keys.includes(p.key))
     .sort((a, b) => a.at - b.at);
   if (all.length === 0 || beats.length < 2) return cut;
-  const frames = beats.map((b) => frameOf(b, known.rate));
   const first = all[0]!;
+  // After the last beat it goes on at the mean of those there are.
+  const step = (beats.at(-1)! - beats[0]!) / (beats.length - 1);
+  const more = Array.from({ length: all.length * every }, (_, i) => beats.at(-1)! + (i + 1) * step);
+  const frames = [...beats, ...more].map((b) => frameOf(b, known.rate));
   let at = frames.reduce(
     (best, f, i) => (Math.abs(f - first.at) < Math.abs(frames[best]! - first.at) ? i : best),
     0,

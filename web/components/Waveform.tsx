@@ -16,12 +16,15 @@ export const Waveform = memo(function Waveform({
   samples,
   from = 0,
   to = samples,
+  highest = 1,
   className,
 }: {
   readonly hash: string;
   readonly samples: number;
   readonly from?: number;
   readonly to?: number;
+  /** What reaches the edges; 1 is full scale. */
+  readonly highest?: number;
   readonly className?: string;
 }) {
   const zoom = zoomFor(to - from, COLUMNS);
@@ -43,7 +46,7 @@ export const Waveform = memo(function Waveform({
   return (
     <svg
       className={className}
-      viewBox={`0 -1 ${COLUMNS} 2`}
+      viewBox={`0 ${-highest} ${COLUMNS} ${2 * highest}`}
       preserveAspectRatio="none"
       aria-hidden="true"
     >

@@ -9,6 +9,7 @@ import { useLeftEdits, usePendingEdits } from './clip-edits';
 import { Boundary } from './Boundary';
 import type {
   BakingView,
+  CutView,
   KilnView,
   LookView,
   PieceView,
@@ -62,6 +63,12 @@ export const useBakingOf = (clip: string) =>
   useQuery({
     queryKey: ['baking', clip],
     queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`),
+  });
+/** The cut of a project, with its versions. */
+export const useCutView = (project: string) =>
+  useQuery({
+    queryKey: ['cut', project],
+    queryFn: () => call<CutView>('GET', `/api/projects/${project}/cut`),
   });
 /** The baking of a project's cut by workers. */
 export const useBakingOfCut = (project: string) =>

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import {
@@ -22,7 +22,14 @@ import { useAppliedLookPictures } from '../../components/useAppliedLookPictures'
 import { useStored } from '../../components/useStored';
 import { type CutStore, cutStore } from '../../data/cut-store';
 import { call } from '../../data/http';
-import { type AwayFrom, Island, useBakingOfCut, useEvents, useProject } from '../../data/queries';
+import {
+  type AwayFrom,
+  Island,
+  useBakingOfCut,
+  useCutView,
+  useEvents,
+  useProject,
+} from '../../data/queries';
 import type { CutView, ProjectView, SoundView } from '../../data/views';
 import { sized } from '../../domain/views';
 import { type Act, Acts } from './Acts';
@@ -46,10 +53,7 @@ export const Assembly = ({ project }: { project: string }) => (
 function Loader({ project }: { project: string }) {
   const { data, error } = useProject(project);
   const away = useEvents(project);
-  const cut = useQuery({
-    queryKey: ['cut', project],
-    queryFn: () => call<CutView>('GET', `/api/projects/${project}/cut`),
-  });
+  const cut = useCutView(project);
   const [store, setStore] = useState<CutStore>();
   useEffect(() => {
     if (!cut.data) return;
@@ -522,13 +526,15 @@ const usedIn = (cut: CutDocument): ReadonlyMap<string, number> => {
   return used;
 };
 
-/** Beats that come nearest to the mean length of places. */
+/** Beats that come nearest to the mean length of places, so that all end with the song. */
 function beatsFor(
-  places: readonly { readonly frames: number }[],
+  places: readonly { readonly at: number; readonly frames: number }[],
   beats: readonly number[],
   rate: readonly [number, number],
 ): number {
   const mean = places.reduce((sum, p) => sum + p.frames, 0) / places.length;
-  const each = ((beats.at(-1)! - beats[0]!) / (beats.length - 1)) * (rate[0] / rate[1]);
-  return Math.max(1, Math.round(mean / each));
+  const perSecond = rate[0] / rate[1],
+    each = ((beats.at(-1)! - beats[0]!) / (beats.length - 1)) * perSecond;
+  const left = beats.filter((b) => b * perSecond >= places[0]!.at - 1).length;
+  return Math.max(1, Math.min(Math.round(mean / each), Math.floor(left / places.length)));
 }

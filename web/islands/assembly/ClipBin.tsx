@@ -25,7 +25,7 @@ export function ClipBin({ project, pictures, used, onPlace, onSound }: Props) {
     <section aria-label="Clips and sounds" className="flex-1 min-h-0 flex flex-col border-t line">
       <div className="flex items-center gap-1 px-3 py-1.5 flex-none">
         <span className="quiet mr-auto">
-          {some.length > 0 ? `${some.length} chosen` : 'drag clips onto the page, or choose some'}
+          {some.length > 0 ? `${some.length} chosen` : 'drag or choose'}
         </span>
         <button
           className="word"

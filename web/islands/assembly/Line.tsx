@@ -41,8 +41,8 @@ export const Line = memo(function Line(props: Props) {
   const song = songOf(cut),
     at = (frame: number): string => percent((frame - line.from) / (line.to - line.from));
   return (
-    <li className="relative pt-4" data-line={index} aria-label={`Line ${index + 1}`}>
-      <span className="num quiet absolute left-0 top-0">{timeWords(line.from, rate)}</span>
+    <li className="relative pt-5" data-line={index} aria-label={`Line ${index + 1}`}>
+      <span className="num quiet absolute left-0 top-1">{timeWords(line.from, rate)}</span>
       <div className="relative" data-lane="line">
         <div className="relative h-8 text-primary cursor-text" data-lane="song">
           {song && (
@@ -60,7 +60,7 @@ export const Line = memo(function Line(props: Props) {
         {cut.rows.toReversed().map((row, i) => (
           <Lane key={row.key} row={row} isOwn={i === cut.rows.length - 1} {...props} />
         ))}
-        {cut.sounds.some((s) => s !== song) && (
+        {cut.sounds.some((s) => s !== song && soundIn(s, line, rate)) && (
           <div className="relative h-4 mt-px quiet" data-lane="sounds">
             {cut.sounds.map(
               (s) =>
@@ -85,7 +85,9 @@ export const Line = memo(function Line(props: Props) {
                 className="absolute top-0 bottom-0 border-l border-dashed border-base-content pointer-events-none"
                 style={{ left: at(m.at) }}
               >
-                <span className="absolute bottom-full left-0 whitespace-nowrap num">{m.words}</span>
+                <span className="absolute top-0 left-0 px-1 whitespace-nowrap num bg-base-300/70">
+                  {m.words}
+                </span>
               </span>
             ),
         )}
@@ -168,10 +170,13 @@ function SoundStrip({
           samples={of.samples}
           from={part.from}
           to={part.to}
+          highest={isSong ? 10 ** ((of.truePeak ?? 0) / 20) : 1}
           className="w-full h-full"
         />
       )}
-      {!isSong && <span className="absolute left-1 top-0 num">{of?.name ?? 'gone'}</span>}
+      {!isSong && (
+        <span className="absolute left-0 top-0 px-1 num bg-base-200/80">{of?.name ?? 'gone'}</span>
+      )}
     </button>
   );
 }
@@ -190,6 +195,8 @@ const Lane = memo(function Lane({
   readonly isOwn: boolean;
 }) {
   const parts = partsIn(row, line);
+  // Rows above take room only where something stands in them.
+  if (parts.length === 0 && !isOwn) return null;
   return (
     <div
       className={`relative mt-px bg-base-300/60 ${isOwn ? 'h-[46px]' : 'h-[26px]'}`}

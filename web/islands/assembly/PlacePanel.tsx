@@ -187,9 +187,9 @@ export function PlacePanel(props: Props) {
         onFrames={(opacity, g) => set('opacity', { opacity }, g)}
         onEnd={onEnd}
       />
-      <Field label="lies on what is below">
+      <Field label="blend">
         <Choice
-          className="field !py-0"
+          className="field !py-0 max-w-28"
           aria-label="blend"
           value={place.blend ?? 'normal'}
           onChange={(b) => set('blend', { blend: b as BlendId })}

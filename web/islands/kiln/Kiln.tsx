@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { framesPerSecond } from '../../../core/time';
 import { call } from '../../data/http';
-import { Away, Island, useKiln, useEvents, useProject } from '../../data/queries';
+import { lengthOfCut } from '../../../core';
+import { Away, Island, useCutView, useKiln, useEvents, useProject } from '../../data/queries';
 import { Head, Notice } from '../../components/Head';
 import { Delivery } from './Delivery';
 import { Order } from './Order';
@@ -17,6 +18,7 @@ export const Kiln = ({ project }: { project: string }) => (
 function Place({ project }: { project: string }) {
   const { data } = useProject(project);
   const kiln = useKiln(project);
+  const cut = useCutView(project);
   const away = useEvents(project);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [playing, setPlaying] = useState<string | null>(null);
@@ -52,7 +54,16 @@ function Place({ project }: { project: string }) {
       <div className="flex-1 min-h-0 flex">
         <Order
           project={data}
-          onOrder={(wanted) => attempt(call('POST', `/api/projects/${project}/deliveries`, wanted))}
+          cutFrames={cut.data ? lengthOfCut(cut.data.document, data.rate) : 0}
+          onOrder={(wanted, what) =>
+            attempt(
+              call(
+                'POST',
+                `/api/projects/${project}/${what === 'cut' ? 'cut/' : ''}deliveries`,
+                wanted,
+              ),
+            )
+          }
         />
         <section aria-label="Deliveries" className="flex-1 scrolls p-4 flex flex-col gap-5">
           {played && (

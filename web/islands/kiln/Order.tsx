@@ -4,6 +4,7 @@ import { DELIVERY_FORMATS, type Effort, EFFORTS, type FormatId, soundLeftOut } f
 import { Choice } from '../../components/Choice';
 import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
 import type { ProjectView } from '../../data/views';
+import { rateLabel, seconds } from '../../domain/words';
 
 interface Last {
   readonly format: FormatId;
@@ -37,14 +38,23 @@ function useLast(project: ProjectView): [Last, (l: Last) => void] {
   return [last, keep];
 }
 
-/** The form for a new delivery: clips, format and size. */
+/** What is delivered: clips one by one, or the cut as one file. */
+export type Ordered = 'clips' | 'cut';
+
+/** The form for a new delivery: clips or the whole cut, format and size. */
 export function Order({
   project,
+  cutFrames,
   onOrder,
 }: {
   project: ProjectView;
-  onOrder: (w: object) => void;
+  /** Frames of the cut; 0 while nothing stands in it. */
+  cutFrames: number;
+  onOrder: (w: object, what: Ordered) => void;
 }) {
+  const [what, setWhat] = useState<Ordered>(() =>
+    new URLSearchParams(location.search).has('cut') ? 'cut' : 'clips',
+  );
   const [off, setOff] = useState<ReadonlySet<string>>(new Set());
   const [last, keepLast] = useLast(project);
   const [format, setFormat] = useState(last.format);
@@ -92,31 +102,55 @@ export function Order({
       onSubmit={(e) => {
         e.preventDefault();
         keepLast({ format, coverage, effort, size });
-        onOrder({
-          clips: chosen.map((c) => c.id),
-          format: chosenFormat.id,
-          width: Number(size[0]),
-          height: Number(size[1]),
-          coverage: coverage && covers,
-          effort,
-        });
+        onOrder(
+          {
+            ...(what === 'clips' && { clips: chosen.map((c) => c.id) }),
+            format: chosenFormat.id,
+            width: Number(size[0]),
+            height: Number(size[1]),
+            coverage: coverage && covers,
+            effort,
+          },
+          what,
+        );
       }}
     >
-      <div className="px-4 pt-3 pb-2 flex items-baseline gap-2">
-        <h2 className="font-semibold mr-auto">Clips</h2>
-        <button type="button" className="word" onClick={() => setOff(new Set())}>
-          all
-        </button>
-        <button
-          type="button"
-          className="word"
-          onClick={() => setOff(new Set(project.clips.map((c) => c.id)))}
-        >
-          none
-        </button>
+      <div className="px-3 pt-3 pb-2 flex items-baseline gap-1">
+        {(['clips', 'cut'] as const).map((w) => (
+          <button
+            key={w}
+            type="button"
+            className={`word ${what === w ? 'framed font-semibold' : 'quiet'}`}
+            aria-pressed={what === w}
+            onClick={() => setWhat(w)}
+          >
+            {w === 'clips' ? 'Clips' : 'The whole cut'}
+          </button>
+        ))}
+        {what === 'clips' && (
+          <>
+            <button type="button" className="word ml-auto" onClick={() => setOff(new Set())}>
+              all
+            </button>
+            <button
+              type="button"
+              className="word"
+              onClick={() => setOff(new Set(project.clips.map((c) => c.id)))}
+            >
+              none
+            </button>
+          </>
+        )}
       </div>
+      {what === 'cut' && (
+        <p className="flex-1 px-4 pt-1 quiet">
+          {cutFrames > 0
+            ? `${seconds(cutFrames, project.rate)} at ${rateLabel(project.rate)} frames a second, with its sound, as one file: as the cut stands when you press Render.`
+            : 'Nothing stands in the cut yet: place clips and sounds in the Assembly first.'}
+        </p>
+      )}
       <ul
-        className="flex-1 scrolls px-4 pt-0.5 pb-3 min-h-0 grid grid-cols-2 gap-2 content-start"
+        className={`flex-1 scrolls px-4 pt-0.5 pb-3 min-h-0 grid grid-cols-2 gap-2 content-start ${what === 'cut' ? 'hidden' : ''}`}
         aria-label="Clips to render"
       >
         {project.clips.map((c) => (
@@ -220,13 +254,18 @@ export function Order({
             ))}
           </span>
         </div>
-        {[...leftOut].map(([why, names]) => (
+        {(what === 'cut' ? [] : [...leftOut]).map(([why, names]) => (
           <p key={why} className="quiet" title={names.join(', ')}>
             {names.length === 1 ? names[0] : `${names.length} clips`}: {why}
           </p>
         ))}
-        <button className="word main justify-center py-1.5" disabled={chosen.length === 0}>
-          Render {chosen.length} clip{chosen.length === 1 ? '' : 's'}
+        <button
+          className="word main justify-center py-1.5"
+          disabled={what === 'cut' ? cutFrames === 0 : chosen.length === 0}
+        >
+          {what === 'cut'
+            ? 'Render the cut'
+            : `Render ${chosen.length} clip${chosen.length === 1 ? '' : 's'}`}
         </button>
       </div>
     </form>
