@@ -6,6 +6,7 @@ import { probe } from '../server/media/probe';
 import { flag, needed, Usage, value, type Words, wordsOf } from './args';
 import { BAKE_OPTIONS, bakeLut } from './bake-lut';
 import { BEATS_OPTIONS, beatsInWords, foundBeats } from './beats';
+import { CUT_OPTIONS, renderCut } from './cut';
 import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
 import { LOUDNESS_OPTIONS, measuredLoudness } from './loudness';
 import { render } from './render';
@@ -65,6 +66,12 @@ const TASKS: readonly Task[] = [
     help: 'a look over one piece of footage, to a video or a folder of pictures',
     options: RENDER_OPTIONS,
     run: async (w, say) => ({ shown: await render(w, say) }),
+  },
+  {
+    name: 'cut',
+    help: 'a whole cut with its transitions and its sound, to one video',
+    options: CUT_OPTIONS,
+    run: async (w) => ({ shown: await renderCut(w) }),
   },
   {
     name: 'trace',

@@ -1,6 +1,7 @@
 /** The look that the command line renders: a shipped one, a file, or steps given as options. */
 import { readFileSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
+import { resolve } from 'node:path';
 import {
   type DialValues,
   type DialValue,
@@ -90,6 +91,10 @@ function withStep(look: LookDocument, words: string): LookDocument {
   }
   return next;
 }
+
+/** A look by its name: a shipped one, or a file whose path counts from a folder. Throws `Usage`. */
+export const lookNamed = (name: string, folder: string): Promise<LookDocument> =>
+  named(shippedLook(name) ? name : resolve(folder, name));
 
 async function named(name: string): Promise<LookDocument> {
   const shipped = shippedLook(name);

@@ -102,6 +102,10 @@ export function sizeOf(
       ? [to(format.width * pixelAspect), format.height]
       : [format.width, to(format.height / pixelAspect)];
   }
+  return sizeNamed(text);
+}
+/** A size as it is typed. */
+export function sizeNamed(text: string): [number, number] {
   const m = /^(\d+)x(\d+)$/.exec(text);
   const [width, height] = [Number(m?.[1]), Number(m?.[2])];
   if (!m || width < 1 || height < 1 || width > 8192 || height > 8192)

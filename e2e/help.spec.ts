@@ -11,7 +11,7 @@ test('help at every place names what is there, in the words that its controls ca
   await bring(page, 'gulls', 'kelp');
   await bringFiles(page, SONG);
   const look = await shippedLook(page, 'silt');
-  for (const place of ['rushes', 'bench', 'wall', 'kiln', 'shelf']) {
+  for (const place of ['rushes', 'bench', 'wall', 'assembly', 'kiln', 'shelf']) {
     await page.goto(`/p/${project}/${place}${place === 'bench' ? `?look=${look}` : ''}`);
     if (place === 'bench') await parked(page);
     else await expect(page.getByRole('button', { name: 'Help' })).toBeVisible();

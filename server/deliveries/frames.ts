@@ -1,23 +1,18 @@
 /** The frames of a delivery's item (a clip, or a cut) in order, for encoding and for baking. */
 import { and, eq, sql } from 'drizzle-orm';
 import {
-  cutPicture,
-  type CutShot,
-  cutShots,
   type EncodingId,
   FRAME_ASSET_IDS,
-  type ImageNode,
   type LookDocument,
   needsStatistics,
   samplesFor,
   shownOf,
   type Size,
-  type SourceFrames,
 } from '../../core';
 import type { Engine } from '../../core/engine';
 import type { Rate } from '../../core/time';
 import { noteUse } from '../assets/ceiling';
-import { openCut, type OpenClip } from '../cuts/open';
+import { openCut } from '../cuts/open';
 import { db, tables } from '../database';
 import type { CutSnapshot } from '../database/columns';
 import { myTurn } from '../jobs/turns';
@@ -29,10 +24,12 @@ import { storedParts } from '../media/parts';
 import { openTracks } from '../traces/traces';
 import { openPinFootage } from '../clips/pin-footage';
 import {
+  clipPictures,
+  cutPictures,
   type FrameForm,
   frameBytes,
-  type FrameSpec,
-  pictureAt,
+  type OpenShots,
+  type Pictures,
   pictureKey,
   renderPicture,
 } from '../render';
@@ -103,24 +100,21 @@ export interface ItemFrames {
   close(): Promise<void>;
 }
 
-/** A clip under its look, ready to be rendered. */
-interface OpenShots {
-  readonly spec: Omit<FrameSpec, 'samples' | 'outEncoding'>;
-  readonly reader: FootageReader;
-}
 /** What a clip's frames are rendered from. */
 interface Shown {
   readonly hash: string;
   readonly look: LookDocument | null;
   readonly subject: ClipItem['subject'];
   readonly projectRate?: Rate;
+  /** Whose statistics count, where it is a place of a cut: those of its clip. */
+  readonly measured?: ClipItem['subject'];
 }
 /**
  * Opens a clip under its look at a size. `whole`: it must be as it was ordered, so that nothing may
  * be missing.
  */
 async function openShots(
-  { hash, look, subject, projectRate }: Shown,
+  { hash, look, subject, projectRate, measured = subject }: Shown,
   size: Size,
   engine: Engine,
   whole: boolean,
@@ -137,7 +131,7 @@ async function openShots(
     rate: facts.rate,
     frames: facts.frames,
     whole:
-      look && needsStatistics(look) ? await statisticsFor(engine, place, facts, subject) : null,
+      look && needsStatistics(look) ? await statisticsFor(engine, place, facts, measured) : null,
   };
   // What renders use goes last where room is made.
   await Promise.all(FRAME_ASSET_IDS.map((asset) => noteUse(hash, asset)));
@@ -167,8 +161,8 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     samples: keeps ?? samplesFor(format, encoding, coverage),
   };
   const pictures = isClip(item)
-    ? await clipPictures(item, engine)
-    : await cutPictures(item.cut!, { width, height }, engine, !keeps);
+    ? await picturesOfClip(item, engine)
+    : await picturesOfCut(item.cut!, { width, height }, engine, !keeps);
   const baked = !keeps && (await anyBaked());
   const key = async (frame: number): Promise<string | undefined> => {
     const picture = await pictures.expected(frame);
@@ -188,94 +182,30 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
   };
 }
 
-/** Where the pictures of an item come from. */
-interface Pictures {
-  /** A frame's picture, without samples; undefined if motion must be measured first. */
-  expected(frame: number): Promise<ImageNode | undefined>;
-  /** A frame's picture, and its number as the looks in it count. */
-  at(frame: number): Promise<{ readonly picture: ImageNode; readonly counts: number }>;
-  close(): Promise<void>;
-}
-
-async function clipPictures(item: ClipItem, engine: Engine): Promise<Pictures> {
+async function picturesOfClip(item: ClipItem, engine: Engine): Promise<Pictures> {
   const { width, height, keeps } = item.delivery;
-  const { spec, reader } = await openShots(item, { width, height }, engine, !keeps);
-  return {
-    async expected(frame) {
-      const sources = await reader.expected(frame);
-      return sources && pictureAt(sources, frame, spec);
-    },
-    at: async (frame) => ({
-      picture: pictureAt(await reader.at(frame), frame, spec),
-      counts: frame,
-    }),
-    close: () => reader.close(),
-  };
+  return clipPictures(await openShots(item, { width, height }, engine, !keeps));
 }
 
-/** Places of a cut whose footage is open at once; those that were shown last stay. */
-const MOST_OPEN = 8;
-
-async function cutPictures(
+async function picturesOfCut(
   snapshot: CutSnapshot,
   size: Size,
   engine: Engine,
   whole: boolean,
 ): Promise<Pictures> {
   const cut = await openCut(snapshot);
-  const opened = new Map<string, OpenShots>();
-  const shotsOf = async ({ place, standing }: CutShot<OpenClip>): Promise<OpenShots> => {
-    const known = opened.get(place.key);
-    if (known) {
-      opened.delete(place.key);
-      opened.set(place.key, known);
-      return known;
-    }
-    const { clip } = standing,
-      { subject, look, hash } = clip.snapshot;
-    const shown = { ...subject, ...shownOf(clip) };
-    const made = await openShots(
-      { hash, look, subject: shown, projectRate: cut.rate },
+  return cutPictures(cut, size, ({ standing: { clip } }) => {
+    const { subject, look, hash } = clip.snapshot;
+    return openShots(
+      {
+        ...{ hash, look, measured: subject, projectRate: cut.rate },
+        subject: { ...subject, ...shownOf(clip) },
+      },
       size,
       engine,
       whole,
     );
-    opened.set(place.key, made);
-    return made;
-  };
-  const closeOldest = async (needed: number): Promise<void> => {
-    for (const [key, { reader }] of opened) {
-      if (opened.size <= Math.max(MOST_OPEN, needed)) return;
-      opened.delete(key);
-      await reader.close();
-    }
-  };
-  /** Pictures of the shots of a frame, by place and frame. */
-  const shotPictures = async (
-    frame: number,
-    read: (r: FootageReader, at: number) => Promise<SourceFrames | undefined>,
-  ): Promise<{ readonly picture: ImageNode; readonly counts: number } | undefined> => {
-    const shots = cutShots(cut, frame),
-      made = new Map<string, ImageNode>();
-    for (const shot of shots) {
-      const { spec, reader } = await shotsOf(shot);
-      const sources = await read(reader, shot.frame);
-      if (!sources) return undefined;
-      made.set(`${shot.place.key} ${shot.frame}`, pictureAt(sources, shot.frame, spec));
-    }
-    await closeOldest(new Set(shots.map((s) => s.place.key)).size);
-    const picture = cutPicture(cut, frame, size, ({ place, frame: at }) =>
-      made.get(`${place.key} ${at}`)!,
-    );
-    return { picture, counts: Math.min(frame, ...shots.map((s) => s.frame)) };
-  };
-  return {
-    expected: async (frame) => (await shotPictures(frame, (r, at) => r.expected(at)))?.picture,
-    at: async (frame) => (await shotPictures(frame, (r, at) => r.at(at)))!,
-    async close() {
-      for (const { reader } of opened.values()) await reader.close();
-    },
-  };
+  });
 }
 
 /** Interval between progress reports, ms. */

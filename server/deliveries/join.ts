@@ -13,10 +13,11 @@ import {
 } from '../../core';
 import { startOf } from '../../core/time';
 import { inData } from '../config/settings';
-import { openMix, writeMix } from '../cuts/mixing';
+import { openMix } from '../cuts/mixing';
 import { openCut } from '../cuts/open';
 import { input, isDiskFull, joined, listed, output, run } from '../media/run';
 import { COMPUTED, writeRetimedSound } from '../media/retimed-sound';
+import { writeMix } from '../media/cut-mix';
 import { loudnessOfFile } from '../media/sound-samples';
 import { storedPlace } from '../media/store';
 import { copiedOutput, soundOutput, videoOutput } from '../render';
@@ -124,7 +125,7 @@ async function soundOfCut(item: Item): Promise<Joined | undefined> {
   const mix = await openMix(await openCut(snapshot), snapshot);
   if (!mix.any) return undefined;
   const made = wave(item);
-  await writeMix(mix, samplesOf(item.frames, snapshot.rate), made);
+  await writeMix(mix, 0, samplesOf(item.frames, snapshot.rate), made);
   return { opened: input(made), codec: COMPUTED, untouched: false, made };
 }
 

@@ -66,7 +66,7 @@ export async function* soundBlocks(
 }
 
 /** Channels of the first track of a file, whatever else it holds; 0 without one. */
-async function channelsIn(file: string): Promise<number> {
+export async function channelsIn(file: string): Promise<number> {
   const shown = ['-select_streams', 'a:0', '-show_entries', 'stream=channels', '-of', 'csv=p=0'];
   const said = await run('ffprobe', [...shown, ...input(file)]).catch(() => undefined);
   return Number.parseInt(said?.out.toString().trim() ?? '', 10) || 0;

@@ -2,3 +2,4 @@
 export * from './threads';
 export * from './render';
 export * from './write';
+export * from './cut-pictures';

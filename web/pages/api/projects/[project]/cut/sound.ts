@@ -1,7 +1,8 @@
 import { interleaved, SOUND_RATE } from '../../../../../../core';
 import { cutOf } from '../../../../../../server/cuts/cuts';
-import { openMix, type CutMix } from '../../../../../../server/cuts/mixing';
+import { openMix } from '../../../../../../server/cuts/mixing';
 import { openCut } from '../../../../../../server/cuts/open';
+import type { CutMix } from '../../../../../../server/media/cut-mix';
 import { cutSnapshotOf } from '../../../../../../server/deliveries/snapshot';
 import { endpoint, notFound, Problem } from '../../../../../api/answer';
 import { projectIn } from '../../../../../api/project';
