@@ -121,9 +121,16 @@ export function useLookPictures(
     };
   }, [project, named]);
   useEffect(() => () => known.current.forEach((url) => url && URL.revokeObjectURL(url)), []);
-  return new Map(
+  const shown = new Map(
     named.flatMap(({ id, name }) =>
       known.current.get(name) ? [[id, known.current.get(name)!]] : [],
     ),
   );
+  // The same map while nothing changes, so that what shows it is not drawn anew.
+  const last = useRef(shown);
+  const isSame =
+    shown.size === last.current.size &&
+    [...shown].every(([id, url]) => last.current.get(id) === url);
+  if (!isSame) last.current = shown;
+  return last.current;
 }

@@ -97,6 +97,7 @@ describe('saving', () => {
   it('goes on with what an earlier visit left', async () => {
     const first = cutStore('p', view, () => Promise.reject(new Refused(0, 'away')));
     first.getState().edit('one', named('left'));
+    await vi.advanceTimersByTimeAsync(200);
     const save = saving(),
       again = cutStore('p', view, save);
     expect(names(again)).toEqual(['', 'left']);

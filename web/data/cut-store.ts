@@ -41,7 +41,8 @@ export interface CutState {
   flush(lasting?: boolean): Promise<void>;
 }
 
-const SOON_MS = 350,
+const DRAFT_MS = 150,
+  SOON_MS = 350,
   AGAIN_MS = 3000,
   MOST_STEPS = 300;
 
@@ -83,13 +84,22 @@ export function cutStore(
 
   const store = createStore<CutState>((set, get) => {
     let saved = mine ? undefined : view.document;
+    // While something is dragged the draft is written now and then, not at every move.
+    let drafting: ReturnType<typeof setTimeout> | undefined;
+    const draftSoon = (): void => {
+      drafting ??= setTimeout(() => {
+        drafting = undefined;
+        const { document, kept } = get();
+        if (kept !== 'saved') keepDraft(project, { document, revision });
+      }, DRAFT_MS);
+    };
     const plan = (after: number): void => {
       clearTimeout(timer);
       timer = setTimeout(() => void get().flush(), after);
     };
     const changed = (document: CutDocument, more: Partial<CutState>): void => {
       set({ document, kept: 'saving', trouble: null, ...more });
-      keepDraft(project, { document, revision });
+      draftSoon();
       if (!get().theirs) plan(SOON_MS);
     };
     const send = async (lasting: boolean): Promise<void> => {
@@ -180,6 +190,8 @@ export function cutStore(
       },
       async flush(lasting = false) {
         clearTimeout(timer);
+        const { document, kept } = get();
+        if (kept !== 'saved') keepDraft(project, { document, revision });
         // One after another: each names the revision that the one before made.
         while (running) await running;
         running = send(lasting).finally(() => (running = undefined));

@@ -1,6 +1,5 @@
 /** Messages between the page and the engine worker. */
 import type {
-  CutDocument,
   EncodingId,
   Figures,
   FrameAssetId,
@@ -50,7 +49,8 @@ export interface EngineClip
 export interface EngineCut {
   /** Another cut has another name. */
   readonly id: string;
-  readonly document: CutDocument;
+  /** The document as JSON: a text crosses faster than hundreds of objects. */
+  readonly text: string;
   readonly rate: Rate;
   /** Looks with their trims by the ids of clips; null for none. Clips without an entry are missing. */
   readonly worn: Readonly<Record<string, LookDocument | null>>;

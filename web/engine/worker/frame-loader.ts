@@ -10,6 +10,7 @@ import {
   clipFrame,
   type Cut,
   type CutClip,
+  type CutDocument,
   cutPicture,
   cutShots,
   type ImageNode,
@@ -55,6 +56,10 @@ export interface Planned extends Plan {
 interface PlacedClip extends EngineClip, CutClip {
   readonly projectRate: Rate;
 }
+/** A cut with its document. */
+interface KnownCut extends EngineCut {
+  readonly document: CutDocument;
+}
 /** What a frame of a cut is made from, by place and frame of its clip. */
 class CutRaws {
   constructor(
@@ -70,7 +75,7 @@ const KNOWN_CUTS = 3;
 /** Loads frames and plans shots. */
 export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
-  private readonly cuts = new Map<string, EngineCut>();
+  private readonly cuts = new Map<string, KnownCut>();
   private readonly frames = new Frames();
   private readonly assets = new Assets();
 
@@ -83,7 +88,7 @@ export class FrameLoader {
 
   /** Makes a cut known. */
   knowCut(cut: EngineCut): void {
-    this.cuts.set(cut.id, cut);
+    this.cuts.set(cut.id, { ...cut, document: JSON.parse(cut.text) as CutDocument });
     for (const oldest of this.cuts.keys())
       if (this.cuts.size > KNOWN_CUTS) this.cuts.delete(oldest);
   }

@@ -1,16 +1,9 @@
 import { memo } from 'react';
-import {
-  type CutDocument,
-  inLine,
-  overlapOf,
-  type Place,
-  type Row,
-  type Stretch,
-} from '../../../core';
+import { type CutDocument, inLine, type Row, type Stretch } from '../../../core';
 import type { Rate } from '../../../core/time';
 import { Waveform } from '../../components/Waveform';
 import type { SoundView } from '../../data/views';
-import { type Part, partsIn, songOf, soundIn, timeWords } from './page-of-music';
+import { overlapsIn, type Part, partsIn, songOf, soundIn, timeWords } from './page-of-music';
 
 /** What lines show beside the cut itself. */
 export interface Shown {
@@ -41,7 +34,7 @@ export const Line = memo(function Line(props: Props) {
   const song = songOf(cut),
     at = (frame: number): string => percent((frame - line.from) / (line.to - line.from));
   return (
-    <li className="relative pt-5" data-line={index} aria-label={`Line ${index + 1}`}>
+    <li className="relative pt-5 [contain:layout_paint]" data-line={index} aria-label={`Line ${index + 1}`}>
       <span className="num quiet absolute left-0 top-1">{timeWords(line.from, rate)}</span>
       <div className="relative" data-lane="line">
         <div className="relative h-8 text-primary cursor-text" data-lane="song">
@@ -199,14 +192,18 @@ const Lane = memo(function Lane({
   if (parts.length === 0 && !isOwn) return null;
   return (
     <div
-      className={`relative mt-px bg-base-300/60 ${isOwn ? 'h-[46px]' : 'h-[26px]'}`}
+      className={`relative mt-px [contain:strict] bg-base-300/60 ${isOwn ? 'h-[46px]' : 'h-[26px]'}`}
       data-lane={row.key}
       data-testid="lane"
     >
       {parts.map((part) => (
         <Box
           key={part.place.key}
-          part={part}
+          place={part.place}
+          left={part.left}
+          width={part.width}
+          begins={part.begins}
+          ends={part.ends}
           chosen={chosen.has(part.place.key)}
           picture={pictures.get(part.place.clip)}
           name={names.get(part.place.clip)}
@@ -214,8 +211,15 @@ const Lane = memo(function Lane({
           height={isOwn ? 46 : 26}
         />
       ))}
-      {parts.map(({ place }) => (
-        <Overlap key={place.key} row={row} place={place} line={line} />
+      {overlapsIn(row, line).map(({ place, from, to }) => (
+        <Overlap
+          key={place.key}
+          from={from}
+          to={to}
+          first={line.from}
+          end={line.to}
+          name={place.enters?.look}
+        />
       ))}
     </div>
   );
@@ -223,14 +227,17 @@ const Lane = memo(function Lane({
 
 /** A place, or the part of it that lies in a line. */
 const Box = memo(function Box({
-  part: { place, left, width, begins, ends },
+  place,
+  left,
+  width,
+  begins,
+  ends,
   chosen,
   picture,
   name,
   aspect,
   height,
-}: {
-  readonly part: Part;
+}: Part & {
   readonly chosen: boolean;
   readonly picture: string | undefined;
   readonly name: string | undefined;
@@ -272,27 +279,29 @@ const Edge = ({ side }: { readonly side: 'start' | 'end' }) => (
 );
 
 /** The overlap of a place with what stands before it: a slope from one to the other. */
-function Overlap({
-  row,
-  place,
-  line,
+const Overlap = memo(function Overlap({
+  from,
+  to,
+  first,
+  end,
+  name,
 }: {
-  readonly row: Row;
-  readonly place: Place;
-  readonly line: Stretch;
+  readonly from: number;
+  readonly to: number;
+  /** The line's first frame, and the one after its last. */
+  readonly first: number;
+  readonly end: number;
+  readonly name: string | undefined;
 }) {
-  const over = overlapOf(row, place),
-    part = over && inLine(line, over.from, over.to);
-  if (!over || !part) return null;
-  const all = line.to - line.from,
-    share = (frame: number): number => (100 * (frame - over.from)) / (over.to - over.from);
+  const part = { from: Math.max(from, first), to: Math.min(to, end) };
+  const share = (frame: number): number => (100 * (frame - from)) / (to - from);
   return (
     <span
       className="absolute inset-y-0 pointer-events-none"
-      title={place.enters?.look}
+      title={name}
       style={{
-        left: percent((part.from - line.from) / all),
-        width: percent((part.to - part.from) / all),
+        left: percent((part.from - first) / (end - first)),
+        width: percent((part.to - part.from) / (end - first)),
       }}
     >
       <svg
@@ -306,9 +315,9 @@ function Overlap({
           d="M0 100L100 0"
           stroke="currentColor"
           vectorEffect="non-scaling-stroke"
-          strokeDasharray={place.enters ? undefined : '3 3'}
+          strokeDasharray={name ? undefined : '3 3'}
         />
       </svg>
     </span>
   );
-}
+});

@@ -39,6 +39,16 @@ interface Drag {
   moved: boolean;
 }
 let gestures = 0;
+/** Where lines and lanes lie on the screen, and how far the page was scrolled then. */
+interface Measured {
+  readonly lines: readonly DOMRect[];
+  readonly lanes: readonly {
+    readonly row: string;
+    readonly top: number;
+    readonly bottom: number;
+  }[];
+  readonly scrolled: number;
+}
 
 /** The cut, line under line. Everything on it is dragged, or moved by keys. */
 export function MusicPage(props: Props) {
@@ -48,17 +58,36 @@ export function MusicPage(props: Props) {
   const now = useRef(props);
   now.current = props;
 
-  /** The line and the frame under a place of the screen; the nearest line where there is none. */
-  const under = useCallback((x: number, y: number) => {
-    const all = [...(list.current?.querySelectorAll<HTMLElement>('[data-line]') ?? [])];
-    const boxes = all.map((e) => e.querySelector('[data-lane=line]')!.getBoundingClientRect());
+  /** Where lines and lanes lie on the screen, as measured when a drag began. */
+  const measured = useRef<Measured>({ lines: [], lanes: [], scrolled: 0 });
+  const measure = useCallback(() => {
+    const all = (name: string): HTMLElement[] => [
+      ...(list.current?.querySelectorAll<HTMLElement>(name) ?? []),
+    ];
+    measured.current = {
+      lines: all('[data-lane=line]').map((e) => e.getBoundingClientRect()),
+      lanes: all('[data-testid=lane]').map((e) => {
+        const { top, bottom } = e.getBoundingClientRect();
+        return { row: e.dataset['lane']!, top, bottom };
+      }),
+      scrolled: list.current?.scrollTop ?? 0,
+    };
+  }, []);
+  /** The frame under a place of the screen, and the row; of the nearest line where there is none. */
+  const under = useCallback((x: number, onScreen: number) => {
+    const { lines: boxes, lanes, scrolled } = measured.current;
+    const y = onScreen + (list.current?.scrollTop ?? 0) - scrolled;
     const away = (b: DOMRect): number => Math.max(b.top - y, y - b.bottom, 0);
     const index = boxes.reduce((best, b, i) => (away(b) < away(boxes[best]!) ? i : best), 0);
     const box = boxes[index],
       line = now.current.lines[index];
-    if (!box || !line) return { frame: 0, perPixel: 1 };
+    if (!box || !line) return { frame: 0, perPixel: 1, row: undefined };
     const perPixel = (line.to - line.from) / box.width;
-    return { frame: Math.floor(line.from + (x - box.left) * perPixel), perPixel };
+    return {
+      frame: Math.floor(line.from + (x - box.left) * perPixel),
+      perPixel,
+      row: lanes.find((l) => l.top <= y && y < l.bottom)?.row,
+    };
   }, []);
 
   const onPointerDown = (e: PointerEvent<HTMLElement>): void => {
@@ -70,6 +99,7 @@ export function MusicPage(props: Props) {
     if (!target.closest('[data-lane]')) return onChoose(new Set());
     e.preventDefault();
     e.currentTarget.setPointerCapture(e.pointerId);
+    measure();
     const key = place ?? sound;
     if (key !== undefined) choose(key, e);
     else onFrame(Math.max(0, under(e.clientX, e.clientY).frame));
@@ -112,7 +142,7 @@ export function MusicPage(props: Props) {
     if (!d) return;
     if (!d.moved && Math.hypot(e.clientX - d.x, e.clientY - d.y) < MOVED) return;
     d.moved = true;
-    const { frame: at, perPixel } = under(e.clientX, e.clientY);
+    const { frame: at, perPixel, row: over } = under(e.clientX, e.clientY);
     if (d.kind === 'playhead') return onFrame(Math.max(0, at));
     const by = at - d.from;
     const place = cutting.placeOf(d.before, d.key);
@@ -159,12 +189,7 @@ export function MusicPage(props: Props) {
     const keys = chosen.has(d.key) ? [...chosen] : [d.key];
     const [first, last] = [snapped(place.at + by, targets, near), snapped(end + by, targets, near)];
     const step = first !== place.at + by ? first - place.at : last - end;
-    const over = document
-      .elementsFromPoint(e.clientX, e.clientY)
-      .map((x) => (x as HTMLElement).dataset?.['lane'])
-      .find((lane) => lane !== undefined && d.before.rows.some((r) => r.key === lane));
-    const row =
-      over !== undefined && over !== cutting.rowOf(d.before, d.key)?.key ? over : undefined;
+    const row = over === cutting.rowOf(d.before, d.key)?.key ? undefined : over;
     onEdit('move', () => cutting.moved(d.before, keys, step, row), d.gesture);
   };
   const onPointerUp = (): void => {
@@ -202,6 +227,7 @@ export function MusicPage(props: Props) {
         if (!clips) return;
         e.preventDefault();
         const lane = (e.target as HTMLElement).closest<HTMLElement>('[data-testid=lane]');
+        measure();
         const { frame: at, perPixel } = under(e.clientX, e.clientY);
         const to = cutting.snapsOf(cut, beats, known.rate);
         props.onDrop(

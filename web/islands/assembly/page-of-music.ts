@@ -5,6 +5,7 @@ import {
   type CutSound,
   inLine,
   type Place,
+  placesInOrder,
   type Row,
   SOUND_RATE,
   type Stretch,
@@ -61,6 +62,19 @@ export const partsIn = (row: Row, line: Stretch): readonly Part[] =>
       },
     ];
   });
+
+/** Overlaps of a row with frames in a line, with the place that comes. */
+export function overlapsIn(
+  row: Row,
+  line: Stretch,
+): readonly (Stretch & { readonly place: Place })[] {
+  let end = 0;
+  return placesInOrder(row).flatMap((place) => {
+    const to = Math.min(end, place.at + place.frames);
+    end = Math.max(end, place.at + place.frames);
+    return to > place.at && inLine(line, place.at, to) ? [{ place, from: place.at, to }] : [];
+  });
+}
 
 /** The part of a sound that lies in a line: in shares of its width, and in samples of the sound. */
 export function soundIn(

@@ -1,6 +1,6 @@
 /** The engine with the cut, its clips and their looks. */
 import { useQueries } from '@tanstack/react-query';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import {
   allPlaces,
   type Cut,
@@ -67,6 +67,19 @@ export function useCut(
   );
 }
 
+/** Time after which a change reaches the engine, ms: what is dragged is drawn first. */
+const LATER = 80;
+/** A value as it was when it last changed and then rested for a moment; the first at once. */
+function useRested<T>(value: T): T {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    if (value === rested) return;
+    const timer = setTimeout(() => setRested(value), LATER);
+    return () => clearTimeout(timer);
+  }, [value, rested]);
+  return rested;
+}
+
 /** An engine that knows the cut; `cut`: its name in views. */
 export function useCutEngine(
   project: ProjectView,
@@ -75,14 +88,16 @@ export function useCutEngine(
 ): { readonly engine: EngineClient; readonly cut: string } {
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
-  const known = useMemo(() => ({ id: `cut ${named++}`, cut, worn }), [cut, worn]);
+  const rested = useRested(useMemo(() => ({ cut, worn }), [cut, worn]));
+  const known = useMemo(() => ({ id: `cut ${named++}`, ...rested }), [rested]);
   // Effects of what names the cut in views come after these.
   useEffect(() => {
     engine.clips([...project.clips, ...project.plates], project.id);
   }, [engine, project]);
   useEffect(() => {
     const { id, cut: of, worn: looks } = known;
-    engine.cut({ id, document: of.document, rate: of.rate, looks: of.looks, worn: looks });
+    const text = JSON.stringify(of.document);
+    engine.cut({ id, text, rate: of.rate, looks: of.looks, worn: looks });
   }, [engine, known]);
   return { engine, cut: known.id };
 }
