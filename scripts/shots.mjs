@@ -204,13 +204,24 @@ await shot(
     await page.locator('[data-lane] button').first().click();
   },
 );
-await shot('bench-trials', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
-  await page.keyboard.press('g');
-  await pick(page.getByLabel('What changes down'), { label: 'Age' });
-  await page.waitForFunction(
-    () => document.querySelectorAll('canvas[data-view^="trial:"][data-serial]').length === 16,
-  );
-});
+await shot(
+  'assembly',
+  `/p/${id}/assembly`,
+  'canvas[data-view="hero"][data-exact="true"]',
+  async (page) => {
+    await page.locator('[data-place="place-10"]').first().click();
+    // In the middle of the torn paper, on the fourth line.
+    const line = await page.locator('[data-lane="song"]').nth(3).boundingBox();
+    await page.mouse.click(line.x + 0.742 * line.width, line.y + 6);
+    await page.locator('[data-place="place-10"]').first().click();
+    await page.waitForTimeout(800);
+    await page.waitForFunction(() => {
+      const shown = document.querySelector('canvas[data-view="hero"]');
+      const boxes = [...document.querySelectorAll('[data-place]')];
+      return shown?.dataset.exact === 'true' && boxes.every((b) => b.style.backgroundImage !== '');
+    });
+  },
+);
 await shot(
   'wall-balance',
   `/p/${id}/wall`,

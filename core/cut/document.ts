@@ -27,7 +27,7 @@ import {
 import { ReframeNumbers } from '../clip';
 import { BLEND_IDS, type BlendId } from '../compositing';
 import { IsDialValues, MOST_CHANCE, RetimeNumbers } from '../decisions';
-import type { DialValues } from '../look';
+import { type DialValues, KEY, keyRule } from '../look';
 import { FITS, type Fit, type Reframe } from '../image';
 import type { FrameIndex, Retime } from '../time';
 
@@ -48,9 +48,6 @@ export const QUIETEST = -60,
 export const SOUND_CURVES = ['equal-power', 'linear'] as const;
 /** One of `SOUND_CURVES`. */
 export type SoundCurve = (typeof SOUND_CURVES)[number];
-
-const KEY = /^[a-z0-9][a-z0-9-]{0,39}$/,
-  keyRule = { message: 'is a key of small letters, digits and hyphens, at most 40' };
 
 /** A look that a cut uses: a transition that ships, or a version of a look, with dials of its own. */
 export class CutLook {

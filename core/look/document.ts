@@ -26,6 +26,7 @@ import { Dial, LookFrame, MEANABLE, type Meanable, PinAsk, Suit } from './docume
 import { InstantUse, Mover, RetimeUse, SpanUse } from './document-time';
 import { KEY, keyRule, type Setting } from './document-setting';
 
+export { KEY, keyRule } from './document-setting';
 export * from './document-asks';
 export * from './document-time';
 export { ONCE, OVAL_SIZES } from './document-setting';
