@@ -22,6 +22,7 @@ import {
   Max,
   MaxLength,
   Min,
+  ValidateBy,
   ValidateNested,
 } from 'class-validator';
 import { ReframeNumbers } from '../clip';
@@ -56,6 +57,21 @@ export class CutLook {
   @IsOptional() @IsDialValues dials?: DialValues;
 }
 
+/** Keys of rows by keys of pins. */
+const IsAnswers = ValidateBy({
+  name: 'answers',
+  validator: {
+    validate: (v: unknown) =>
+      typeof v === 'object' &&
+      v !== null &&
+      !Array.isArray(v) &&
+      Object.entries(v).every(
+        ([pin, row]) => KEY.test(pin) && typeof row === 'string' && KEY.test(row),
+      ),
+    defaultMessage: () => 'answers must be keys of rows, by the keys of pins',
+  },
+});
+
 /** What a place's own sound does; absent where it is silent. */
 export class PlaceSound {
   /** dB. */
@@ -89,6 +105,8 @@ export class Place {
   /** The look of its overlap with what stands before it in its row. Default: it covers that. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => CutLook) enters?: CutLook;
   @IsOptional() @IsObject() @ValidateNested() @Type(() => PlaceSound) sound?: PlaceSound;
+  /** Rows above that answer its look's pins of footage, by the pins' keys; others are the clip's. */
+  @IsOptional() @IsAnswers answers?: Readonly<Record<string, string>>;
 }
 
 /** Places one after another or overlapping; later ones lie above, and so do higher rows. */
@@ -101,6 +119,8 @@ export class Row {
   @ValidateNested({ each: true })
   @Type(() => Place)
   places!: readonly Place[];
+  /** It is not shown itself: it is there for pins of the rows below. */
+  @IsOptional() @IsBoolean() material?: boolean;
 }
 
 /** A sound of the project standing in the cut. */

@@ -64,6 +64,18 @@ it('places move together, no further than the beginning', () => {
     up = cutting.moved(two, ['place-2'], 3, 'row-1');
   expect(up.rows.map((r) => r.places.map((p) => p.at))).toEqual([[0, 50], [23]]);
 });
+it('a row above is material, or answers a pin, and is taken back again', () => {
+  const two = cutting.withNewRow(three(), 'ground');
+  const material = cutting.withMaterial(two, 'row-1', true);
+  expect(material.rows.map((r) => r.material)).toEqual([undefined, true]);
+  expect(cutting.withMaterial(material, 'row-1', false)).toEqual(two);
+  const answered = cutting.withAnswer(two, 'place-2', 'second', 'row-1');
+  expect(cutting.placeOf(answered, 'place-2')!.answers).toEqual({ second: 'row-1' });
+  expect(readCut(JSON.parse(JSON.stringify(answered)))).toHaveProperty('cut');
+  expect(cutting.withAnswer(answered, 'place-2', 'second', undefined)).toEqual(two);
+  // An empty row above is taken, not another laid on it.
+  expect(cutting.withNewRow(two, 'again').rows).toHaveLength(2);
+});
 it('ends and beginnings stop where the footage does', () => {
   expect(said(cutting.trimmedEnd(three(), 'place-2', 999, known))[1]).toBe('2@20+90<10');
   expect(said(cutting.trimmedEnd(three(), 'place-2', -999, known))[1]).toBe('2@20+1<10');

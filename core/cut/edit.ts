@@ -435,21 +435,37 @@ export const soundChanged = (
   return { ...rest, sounds, ...(song && sounds.some((s) => s.key === song) && { song }) };
 };
 
-/** A row above all others. */
-export const withNewRow = (cut: CutDocument, name: string): CutDocument => ({
+/** Makes a row material for pins below it, or shows it. */
+export const withMaterial = (cut: CutDocument, row: string, material: boolean): CutDocument => ({
   ...cut,
-  rows: [
-    ...cut.rows,
-    {
-      key: freshKey(
-        cut.rows.map((r) => r.key),
-        'row',
-      ),
-      name,
-      places: [],
-    },
-  ],
+  rows: cut.rows.map((r) => {
+    const { material: _, ...shown } = r;
+    return r.key !== row ? r : material ? { ...shown, material } : shown;
+  }),
 });
+/** Lets a row above answer a pin of a place's look; undefined leaves it to the clip. */
+export const withAnswer = (
+  cut: CutDocument,
+  place: string,
+  pin: string,
+  row: string | undefined,
+): CutDocument =>
+  withPlaces(cut, [place], ({ answers, ...p }) => {
+    const others = Object.entries(answers ?? {}).filter(([key]) => key !== pin);
+    const all = Object.fromEntries(row === undefined ? others : [...others, [pin, row]]);
+    return Object.keys(all).length > 0 ? { ...p, answers: all } : p;
+  });
+
+/** A row above all others; an empty one that lies there already is taken. */
+export function withNewRow(cut: CutDocument, name: string): CutDocument {
+  const top = cut.rows.at(-1)!;
+  if (cut.rows.length > 1 && top.places.length === 0) return cut;
+  const key = freshKey(
+    cut.rows.map((r) => r.key),
+    'row',
+  );
+  return { ...cut, rows: [...cut.rows, { key, name, places: [] }] };
+}
 
 /** Sets a marker at a frame, gives it other words, or takes it away with none. */
 export function marked(cut: CutDocument, at: FrameIndex, words: string): CutDocument {

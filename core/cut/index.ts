@@ -2,6 +2,7 @@
 export * from './document';
 export { readCut, type ReadCut } from './validate';
 export {
+  firstShowing,
   framesFor,
   inOrder as placesInOrder,
   lastsFor,
@@ -12,7 +13,15 @@ export {
   type Stretch,
 } from './times';
 export { type CutClip, spareOf, type Standing, standing, standingFacts } from './standing';
-export { type Cut, cutPicture, type CutShot, cutShots, placesAt } from './picture';
+export {
+  type Answered,
+  type Cut,
+  cutPicture,
+  type CutShot,
+  cutShots,
+  placesAt,
+  withAnswers,
+} from './picture';
 export { fadeShare, gainOf, type Heard, mixed, type Mixed } from './mix';
 export { inLine, LINE_LENGTHS, lineAt, type LineLength, linesOf } from './lines';
 export { isTransition, type Transition, transitionNamed, TRANSITIONS } from './transitions';

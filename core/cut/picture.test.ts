@@ -4,7 +4,7 @@ import { cutPicture, cutShots, type Cut, type CutClip, type Place, TRANSITIONS }
 import { decided, shownOf } from '../decisions';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
-import { emptyLook, readLook } from '../look';
+import { edit, emptyLook, readLook } from '../look';
 import { leafOf } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
@@ -171,6 +171,57 @@ describe('transitions', () => {
     const v = meanOf(cut, 17);
     expect(v).toBeGreaterThan(0.25);
     expect(v).toBeLessThan(0.75);
+  });
+});
+
+describe('pins that a row above answers', () => {
+  const window = {
+    ...emptyLook('Window'),
+    bedrock: false,
+    layers: [edit.newLayer('view', 'footage', [])].map((l) => ({ ...l, from: 'second' })),
+    pins: [{ key: 'second', label: 'Second', kind: 'footage' as const, many: false }],
+    fills: true,
+  };
+  const clips = { a: clipOf('a', { look: window }), b: clipOf('b'), c: clipOf('c') };
+  const cut = cutOf(
+    [
+      [
+        place('p1', 'a', 0, 10, { answers: { second: 'row-1' } }),
+        place('p2', 'a', 10, 10, { answers: { second: 'row-1' } }),
+      ],
+      [place('p3', 'c', 0, 30)],
+    ],
+    { clips },
+  );
+  const material: Cut = {
+    ...cut,
+    document: {
+      ...cut.document,
+      rows: cut.document.rows.map((r, i) => (i === 1 ? { ...r, material: true } : r)),
+    },
+  };
+  /** Shots under the window show what answers its pin. */
+  const seen = (of: Cut, frame: number): string[] => {
+    const found: string[] = [];
+    cutPicture(of, frame, SIZE, (shot) => {
+      const answer = shot.answered?.(shot.frame)['second'];
+      if (answer) found.push(`${shot.place.key} by ${answer.key === pictures['c']!.key}`);
+      return pictures[shot.place.clip]!;
+    });
+    return found;
+  };
+  it('run on across cuts, at the same instant', () => {
+    expect(asked(material, 4).sort()).toEqual(['a:4', 'c:4']);
+    expect(asked(material, 13).sort()).toEqual(['a:3', 'c:13']);
+    expect(seen(material, 13)).toHaveLength(1);
+  });
+  it('are material alone, unless it is to be shown too', () => {
+    expect(meanOf(material, 4)).toBeCloseTo(0.25, 5);
+    expect(meanOf(cut, 4)).toBeCloseTo(0.75, 5);
+  });
+  it('name rows above alone: nothing depends on itself', () => {
+    const own = cutOf([[place('p1', 'a', 0, 10, { answers: { second: 'row-0' } })]], { clips });
+    expect(asked(own, 4)).toEqual(['a:4']);
   });
 });
 

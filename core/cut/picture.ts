@@ -2,15 +2,15 @@
  * The picture of a cut at a project frame: the places that stand there, under their looks, overlaps
  * under transitions, rows over one another, and one look over everything.
  */
-import { type Size } from '../clip';
+import { type Size, timeOf } from '../clip';
 import { blend, clear } from '../compositing';
 import type { ImageNode } from '../graph';
-import type { LookDocument } from '../look';
+import { type LookDocument, underLook } from '../look';
 import { type ClipFrame, plan } from '../plan';
 import type { ClipTime, FrameIndex, Rate } from '../time';
 import { type CutDocument, type CutLook, endOf, type Place, type Row } from './document';
-import { type CutClip, type Standing, standing } from './standing';
-import { lengthOfCut, overlapOf, standingAt } from './times';
+import { type CutClip, type Standing, standing, standingFacts } from './standing';
+import { firstShowing, lengthOfCut, overlapOf, standingAt } from './times';
 
 /** A cut with everything that it names. */
 export interface Cut<C extends CutClip = CutClip> {
@@ -29,6 +29,25 @@ export interface CutShot<C extends CutClip = CutClip> {
   readonly standing: Standing<C>;
   /** Of that clip, counted from the place's in. */
   readonly frame: FrameIndex;
+  /** What answers pins of its look at frames of that clip, by their keys; see `withAnswers`. */
+  readonly answered?: Answered | undefined;
+}
+/** Pictures that answer pins of footage at a frame of a clip. */
+export type Answered = (frame: FrameIndex) => Readonly<Record<string, ImageNode>>;
+/** A clip's frame, and every other that it leads to, with pictures that answer pins of footage. */
+export function withAnswers(clip: ClipFrame, answered: Answered | undefined): ClipFrame {
+  if (!answered) return clip;
+  const { at } = clip;
+  return {
+    ...clip,
+    footage: { ...clip.footage, ...answered(clip.frame) },
+    at:
+      at &&
+      ((frame) => {
+        const there = at(frame);
+        return there && withAnswers(there, answered);
+      }),
+  };
 }
 /** Gives the picture of a shot under its look, at the size that was asked for. */
 export type ShotPicture<C extends CutClip = CutClip> = (shot: CutShot<C>) => ImageNode;
@@ -111,7 +130,7 @@ class Pictures<C extends CutClip> {
     const known = this.wholes.get(frame);
     if (known) return known;
     const made = this.cut.document.rows.reduce(
-      (below, row) => this.over(below, row, standingAt(row, frame), frame),
+      (below, row) => (row.material ? below : this.over(below, row, standingAt(row, frame), frame)),
       this.nothing,
     );
     this.wholes.set(frame, made);
@@ -139,9 +158,37 @@ class Pictures<C extends CutClip> {
       name = `${place.key} ${at}`;
     const known = this.shots.get(name);
     if (known) return known;
-    const made = this.shot({ place, standing: stands, frame: at });
+    const answered = this.answeredAt(place, stands);
+    const made = this.shot({ place, standing: stands, frame: at, ...(answered && { answered }) });
     this.shots.set(name, made);
     return made;
+  }
+
+  /** What rows above answer of a place's pins; undefined if none does. */
+  private answeredAt(place: Place, { clip }: Standing<C>): Answered | undefined {
+    const { rows } = this.cut.document,
+      own = rows.findIndex((r) => r.places.includes(place));
+    // Only rows above: so nothing depends on itself. A look with a frame of its own keeps its footage.
+    const pins = Object.entries(place.answers ?? {}).flatMap(([pin, key]) => {
+      const row = rows.findIndex((r) => r.key === key);
+      return row > own && clip.look && !clip.look.frame ? [[pin, rows[row]!] as const] : [];
+    });
+    if (pins.length === 0) return undefined;
+    return (frame) => {
+      const there = place.at + firstShowing(frame, this.cut.rate, clip.rate);
+      return Object.defineProperties(
+        {},
+        Object.fromEntries(
+          pins.map(([pin, row]) => [
+            pin,
+            {
+              enumerable: true,
+              get: () => this.over(this.nothing, row, standingAt(row, there), there),
+            },
+          ]),
+        ),
+      ) as Record<string, ImageNode>;
+    };
   }
 
   /** A place and those before it, under the transition into it; undefined if there is none. */
@@ -220,9 +267,22 @@ export function cutShots<C extends CutClip>(cut: Cut<C>, frame: FrameIndex): Cut
   const asked: CutShot<C>[] = [];
   cutPicture(cut, frame, SMALL, (shot) => {
     asked.push(shot);
-    return clear(SMALL.width, SMALL.height);
+    return shot.answered ? outlined(cut, shot) : clear(SMALL.width, SMALL.height);
   });
   return asked;
+}
+
+/** A shot planned on empty pictures, so that rows that answer its pins are asked as its look asks. */
+function outlined({ rate }: Cut, { standing: stands, frame, answered }: CutShot): ImageNode {
+  const facts = standingFacts(stands, rate),
+    { look } = stands.clip;
+  const clip = underLook(facts, look);
+  const time = timeOf({ ...clip, pins: clip.pins ?? {} });
+  const at = (index: FrameIndex): ClipFrame => ({
+    bedrock: clear(SMALL.width, SMALL.height),
+    ...{ content: facts.content, frame: index, time, at },
+  });
+  return plan({ ...look!, bedrock: true }, withAnswers(at(frame), answered)).result;
 }
 
 /** The shots that stand at a project frame, transitions apart: what is in sight. */

@@ -14,6 +14,13 @@ export const latestAt = (frame: FrameIndex, project: Rate, of: Rate): FrameIndex
 export const framesFor = (frames: number, project: Rate, of: Rate): number =>
   latestAt(frames - 1, project, of) + 1;
 
+/** The first project frame that shows a frame at rate `of`, or one after it. */
+export const firstShowing = (frame: FrameIndex, project: Rate, of: Rate): FrameIndex =>
+  Math.max(
+    0,
+    Math.ceil((2 * frame * project[0] * of[1] - project[1] * of[0]) / (2 * project[1] * of[0])),
+  );
+
 /** The most project frames for which so many frames at rate `of` last. */
 export function lastsFor(frames: number, project: Rate, of: Rate): number {
   let most = Math.max(1, Math.floor((frames * of[1] * project[0]) / (of[0] * project[1])) - 1);

@@ -1,5 +1,6 @@
 /** Reads the frames that a look needs: the clip's own, and those of its footage pins. */
 import {
+  byAsset,
   type ClipPicture,
   type DialValues,
   footageFrame,
@@ -204,21 +205,33 @@ export class FootageReader {
 
   /** What a frame of the clip is made from; assets are made where they are missing. */
   async at(frame: number): Promise<SourceFrames> {
-    const { sources, frames, parts, beside } = await this.gathered(frame, {
-      frame: (at) => this.own.at(at),
-      other: (reader) => (at) => reader.at(at),
-      part: (asset, at) => this.finders[asset].at(at),
-      // Read all first: early ones may be moved to files before the last is read.
-      prepare: async (wanted) => {
-        for (const at of wanted.frames) await this.own.at(at);
-      },
-    });
+    return (await this.atAll([frame]))[0]!;
+  }
+  /** The same of several frames that are shown together: all stay valid until the next call. */
+  async atAll(wanted: readonly number[]): Promise<SourceFrames[]> {
+    const all: Gathered[] = [];
+    for (const frame of wanted)
+      all.push(
+        await this.gathered(frame, {
+          frame: (at) => this.own.at(at),
+          other: (reader) => (at) => reader.at(at),
+          part: (asset, at) => this.finders[asset].at(at),
+          // Read all first: early ones may be moved to files before the last is read.
+          prepare: async ({ frames }) => {
+            for (const at of frames) await this.own.at(at);
+          },
+        }),
+      );
+    const parts = byAsset((asset) => all.flatMap((g) => g.parts[asset]));
     // After measuring motion, the next frame is likely needed next.
-    this.own.keepOnly(new Set([...frames, ...parts.motion.map((m) => m + 1)]));
+    this.own.keepOnly(
+      new Set([...all.flatMap((g) => g.frames), ...parts.motion.map((m) => m + 1)]),
+    );
     for (const asset of FRAME_ASSET_IDS)
       if (parts[asset].length > 0) this.finders[asset].keepOnly(new Set(parts[asset]));
-    for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
-    return sources;
+    for (const { key, reader } of this.pins)
+      reader.keepOnly(new Set(all.flatMap((g) => [...g.beside.get(key)!])));
+    return all.map((g) => g.sources);
   }
 
   /** The same without samples or decoding, for keys. Undefined if an asset must be made first. */

@@ -36,6 +36,7 @@ export const clipPictures = ({ spec, reader }: OpenShots): Pictures => ({
   close: () => reader.close(),
 });
 
+const nameOf = ({ place, frame }: CutShot): string => `${place.key} ${frame}`;
 /** Places of a cut whose footage is open at once; those that were shown last stay. */
 const MOST_OPEN = 8;
 
@@ -62,25 +63,47 @@ export function cutPictures<C extends CutClip>(
   };
   const pictures = async (
     frame: number,
-    read: (r: FootageReader, at: number) => Promise<SourceFrames | undefined>,
+    read: (r: FootageReader, at: readonly number[]) => Promise<SourceFrames[] | undefined>,
   ): Promise<{ readonly picture: ImageNode; readonly counts: number } | undefined> => {
-    const shots = cutShots(cut, frame),
-      made = new Map<string, ImageNode>();
-    for (const shot of shots) {
-      const { spec, reader } = await shotsOf(shot);
-      const sources = await read(reader, shot.frame);
-      if (!sources) return undefined;
-      made.set(`${shot.place.key} ${shot.frame}`, pictureAt(sources, shot.frame, spec));
+    const shots = cutShots(cut, frame);
+    const byPlace = new Map<string, CutShot<C>[]>();
+    for (const shot of shots)
+      byPlace.set(shot.place.key, [...(byPlace.get(shot.place.key) ?? []), shot]);
+    const gathered = new Map<
+      string,
+      { readonly sources: SourceFrames; readonly spec: OpenShots['spec'] }
+    >();
+    for (const of of byPlace.values()) {
+      const { spec, reader } = await shotsOf(of[0]!);
+      const all = await read(
+        reader,
+        of.map((s) => s.frame),
+      );
+      if (!all) return undefined;
+      of.forEach((s, i) => gathered.set(nameOf(s), { sources: all[i]!, spec }));
     }
-    await closeOldest(new Set(shots.map((s) => s.place.key)).size);
-    const picture = cutPicture(cut, frame, size, ({ place, frame: at }) =>
-      made.get(`${place.key} ${at}`)!,
-    );
+    await closeOldest(byPlace.size);
+    const picture = cutPicture(cut, frame, size, (shot) => {
+      const { sources, spec } = gathered.get(nameOf(shot))!;
+      return pictureAt(sources, shot.frame, spec, shot.answered);
+    });
     return { picture, counts: Math.min(frame, ...shots.map((s) => s.frame)) };
   };
+  const outlines = async (
+    reader: FootageReader,
+    frames: readonly number[],
+  ): Promise<SourceFrames[] | undefined> => {
+    const all: SourceFrames[] = [];
+    for (const at of frames) {
+      const sources = await reader.expected(at);
+      if (!sources) return undefined;
+      all.push(sources);
+    }
+    return all;
+  };
   return {
-    expected: async (frame) => (await pictures(frame, (r, at) => r.expected(at)))?.picture,
-    at: async (frame) => (await pictures(frame, (r, at) => r.at(at)))!,
+    expected: async (frame) => (await pictures(frame, outlines))?.picture,
+    at: async (frame) => (await pictures(frame, (r, at) => r.atAll(at)))!,
     async close() {
       for (const { reader } of opened.values()) await reader.close();
     },

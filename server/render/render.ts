@@ -1,5 +1,6 @@
 /** Renders a look over a clip's frames to the samples of a delivery. */
 import type {
+  Answered,
   ClipFacts,
   DialValues,
   EncodingId,
@@ -16,6 +17,7 @@ import {
   toCodes,
   toCoveredCodes,
   wholeRgb,
+  withAnswers,
   yuv420,
 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
@@ -46,13 +48,14 @@ interface Output {
   readonly pictures: readonly { readonly image: ImageNode; readonly planes: readonly number[] }[];
 }
 
-/** The picture of a clip's frame under its look. */
+/** The picture of a clip's frame under its look. `answered`: pins that rows of a cut answer. */
 export function pictureAt(
   sources: SourceFrames,
   frame: number,
   spec: Omit<FrameSpec, 'samples' | 'outEncoding'>,
+  answered?: Answered,
 ): ImageNode {
-  const clip = clipFrame(sources, spec, frame, spec);
+  const clip = withAnswers(clipFrame(sources, spec, frame, spec), answered);
   return spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
 }
 

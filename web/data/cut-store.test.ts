@@ -1,11 +1,15 @@
 /** The cut of a page: history, and its way to the server. */
 import { beforeEach, afterEach, describe, expect, it, vi } from 'vitest';
-import { cutting, emptyCut } from '../../core';
+import { type CutDocument, emptyCut } from '../../core';
 import { cutStore } from './cut-store';
 import { Refused } from './http';
 
 const view = { document: emptyCut(), revision: 3 };
-const named = (name: string) => (c: ReturnType<typeof emptyCut>) => cutting.withNewRow(c, name);
+const withRow = (c: CutDocument, name: string): CutDocument => ({
+  ...c,
+  rows: [...c.rows, { key: `row-${c.rows.length}`, name, places: [] }],
+});
+const named = (name: string) => (c: CutDocument) => withRow(c, name);
 const names = (store: ReturnType<typeof cutStore>) =>
   store.getState().document.rows.map((r) => r.name);
 
@@ -106,7 +110,7 @@ describe('saving', () => {
     expect(again.getState().kept).toBe('saved');
   });
   it('shows both where somebody else was first, and lets choose', async () => {
-    const theirs = { document: cutting.withNewRow(emptyCut(), 'theirs'), revision: 9 };
+    const theirs = { document: withRow(emptyCut(), 'theirs'), revision: 9 };
     const save = vi.fn((b: { revision: number }) =>
       b.revision === 9
         ? Promise.resolve({ revision: 10 })
@@ -131,7 +135,7 @@ describe('saving', () => {
   });
   it('takes over what others save while nothing of its own is open', () => {
     const store = cutStore('p', view, saving());
-    store.getState().heard({ document: cutting.withNewRow(emptyCut(), 'new'), revision: 4 });
+    store.getState().heard({ document: withRow(emptyCut(), 'new'), revision: 4 });
     expect(names(store)).toEqual(['', 'new']);
     store.getState().heard({ document: emptyCut(), revision: 2 });
     expect(names(store)).toEqual(['', 'new']);

@@ -23,6 +23,7 @@ import {
   pinned,
   underLook,
   shownOf,
+  withAnswers,
 } from '../../../core';
 import type { Rate } from '../../../core/time';
 import type { EngineClip, EngineCut, Shot } from '../protocol';
@@ -256,13 +257,21 @@ export class FrameLoader {
     height: number,
     { cut, shots }: CutRaws,
   ): Planned {
-    const picture = cutPicture(cut, at, { width, height }, ({ place, standing, frame }) => {
-      const { clip } = standing,
-        { look } = clip;
-      const sources = shots.get(`${place.key} ${frame}`)!;
-      const moment = this.momentOf(clip, { frame, look, asShot }, width, height, sources);
-      return look ? plan(look, moment).result : moment.bedrock;
-    });
+    const picture = cutPicture(
+      cut,
+      at,
+      { width, height },
+      ({ place, standing, frame, answered }) => {
+        const { clip } = standing,
+          { look } = clip;
+        const sources = shots.get(`${place.key} ${frame}`)!;
+        const moment = withAnswers(
+          this.momentOf(clip, { frame, look, asShot }, width, height, sources),
+          answered,
+        );
+        return look ? plan(look, moment).result : moment.bedrock;
+      },
+    );
     const none = new Map<string, ImageNode>();
     return { bedrock: picture, result: picture, strata: none, mattes: none };
   }

@@ -28,9 +28,10 @@ import {
   useBakingOfCut,
   useCutView,
   useEvents,
+  useLooks,
   useProject,
 } from '../../data/queries';
-import type { CutView, ProjectView, SoundView } from '../../data/views';
+import type { CutView, LookView, ProjectView, SoundView } from '../../data/views';
 import { sized } from '../../domain/views';
 import { type Act, Acts } from './Acts';
 import { AssemblyHead } from './AssemblyHead';
@@ -42,6 +43,7 @@ import { SoundPanel } from './SoundPanel';
 import { useCut, useCutEngine, useWornLooks } from './useCutEngine';
 import { useHearing } from './useHearing';
 import { Viewer } from './Viewer';
+import { WholePanel } from './WholePanel';
 
 /** The Assembly, as an island. */
 export const Assembly = ({ project }: { project: string }) => (
@@ -75,6 +77,7 @@ const AHEAD = 8;
 const STILL = 48;
 const isLine = (v: unknown): v is string => LINE_LENGTHS.some((l) => `${l.of} ${l.count}` === v);
 const NONE: ReadonlySet<string> = new Set();
+const NO_LOOKS: readonly LookView[] = [];
 
 function Place({
   project,
@@ -98,6 +101,7 @@ function Place({
   const [lineName, setLineName] = useStored('line-length', 'bars 2', isLine);
   const line: LineLength = LINE_LENGTHS.find((l) => `${l.of} ${l.count}` === lineName)!;
 
+  const looks = useLooks().data ?? NO_LOOKS;
   const worn = useWornLooks(project);
   const cut = useCut(project, document, worn);
   const { engine, cut: named } = useCutEngine(project, cut, worn);
@@ -425,6 +429,11 @@ function Place({
             onBake={bake}
             onStopBaking={() => attempt(call('DELETE', `/api/projects/${project.id}/cut/bake`))}
           />
+          {!first && !sound && frames > 0 && (
+            <div className="flex-none border-t line px-3 py-1.5">
+              <WholePanel cut={document} looks={looks} onEdit={edit} />
+            </div>
+          )}
           {(first ?? sound) && (
             <div className="flex-none border-t line px-3 py-2 max-h-[46%] scrolls">
               {first && (

@@ -34,7 +34,11 @@ export const Line = memo(function Line(props: Props) {
   const song = songOf(cut),
     at = (frame: number): string => percent((frame - line.from) / (line.to - line.from));
   return (
-    <li className="relative pt-5 [contain:layout_paint]" data-line={index} aria-label={`Line ${index + 1}`}>
+    <li
+      className="relative pt-5 [contain:layout_paint]"
+      data-line={index}
+      aria-label={`Line ${index + 1}`}
+    >
       <span className="num quiet absolute left-0 top-1">{timeWords(line.from, rate)}</span>
       <div className="relative" data-lane="line">
         <div className="relative h-8 text-primary cursor-text" data-lane="song">

@@ -250,8 +250,60 @@ export function PlacePanel(props: Props) {
         {isOwnSpeed && ' · its own speed'}
         {above && ' · above'}
       </p>
+      <AnswerFields {...props} />
       <TransitionFields {...props} />
     </div>
+  );
+}
+
+/** What rows above are for a place: its pins may take what stands there at the same instant. */
+function AnswerFields({ cut, place, clip, onEdit }: Props) {
+  const own = cut.rows.findIndex((r) => r.places.includes(place)),
+    above = cut.rows.slice(own + 1).filter((r) => r.places.length > 0),
+    row = cut.rows[own]!;
+  const look = clip?.look;
+  const pins = (look?.pins ?? []).filter((p) => p.kind === 'footage' && !p.side);
+  return (
+    <>
+      {own > 0 && (
+        <label className="col-span-2 flex items-center gap-2 pb-1">
+          <input
+            type="checkbox"
+            className="tick"
+            aria-label="material"
+            checked={row.material ?? false}
+            onChange={(e) =>
+              onEdit('material', (c) => cutting.withMaterial(c, row.key, e.target.checked))
+            }
+          />
+          <span className="quiet">its row is material: not shown itself, for pins below</span>
+        </label>
+      )}
+      {above.length > 0 &&
+        !look?.frame &&
+        pins.map((p) => (
+          <label key={p.key} className="col-span-2 flex items-center gap-2">
+            <span className="quiet mr-auto">{p.label}</span>
+            <Choice
+              className="field !py-0"
+              aria-label={`${p.label} shows`}
+              value={place.answers?.[p.key] ?? ''}
+              onChange={(key) =>
+                onEdit(`${p.label} by a row`, (c) =>
+                  cutting.withAnswer(c, place.key, p.key, key || undefined),
+                )
+              }
+            >
+              <option value="">what the clip’s pin says</option>
+              {above.map((r) => (
+                <option key={r.key} value={r.key}>
+                  {`row ${cut.rows.indexOf(r) + 1}, at this instant`}
+                </option>
+              ))}
+            </Choice>
+          </label>
+        ))}
+    </>
   );
 }
 

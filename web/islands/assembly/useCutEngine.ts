@@ -52,15 +52,33 @@ export function useCut(
       ),
     [project.clips, project.plates, worn],
   );
-  const looks = useMemo(() => {
-    const names = [document.whole, ...allPlaces(document).map((p) => p.enters)];
-    return Object.fromEntries(
-      names.flatMap((l) => {
-        const found = l && transitionNamed(l.look);
-        return found ? [[found.id, found.look] as const] : [];
-      }),
-    );
-  }, [document]);
+  const names = useMemo(
+    () => [
+      ...new Set(
+        [document.whole, ...allPlaces(document).map((p) => p.enters)].flatMap((l) =>
+          l ? [l.look] : [],
+        ),
+      ),
+    ],
+    [document],
+  );
+  // Versions never change; the same ones are the same data.
+  const versions = useQueries({
+    queries: names.filter((n) => !transitionNamed(n)).map(versionQuery),
+    combine: dataOf,
+  });
+  const key = names.join(' ');
+  const looks = useMemo(
+    () =>
+      Object.fromEntries(
+        key.split(' ').flatMap((name) => {
+          const found =
+            transitionNamed(name)?.look ?? versions.find((v) => v.id === name)?.document;
+          return found ? [[name, found] as const] : [];
+        }),
+      ),
+    [key, versions],
+  );
   return useMemo(
     () => ({ document, rate: project.rate, clips, looks }),
     [document, project.rate, clips, looks],
