@@ -209,6 +209,35 @@ it('a slow place takes less of its footage, and says when there is too little', 
   const long = standing({ ...place, frames: 200 }, clips[`${ID}1`]!, RATE);
   expect([long.frames, long.lacks, long.frameAt(199)]).toEqual([180, 20, 179]);
 });
+it('takes lie in step with the song, and a new mix where the old one was', () => {
+  const cut = cutting.withSound(three(), {
+    ...{ sound: ID, at: 48_000, from: 24_000, samples: 480_000, level: -3 },
+  });
+  const song = cut.sounds[0]!;
+  // The second place is heard from 20 frames on: there the song is at its second 20/24 − 1 + 0.5.
+  const steps = new Map([['place-2', { offset: -2, drift: 0 }]]);
+  const stepped = cutting.placeOf(cutting.inStep(cut, song, steps, known), 'place-2')!;
+  expect([stepped.at, stepped.frames, stepped.in]).toEqual([20, 30, 20 - 12 + 48]);
+  // A take that begins later than the slot lets it begin then.
+  const late = cutting.placeOf(
+    cutting.inStep(cut, song, new Map([['place-2', { offset: 0.5, drift: 0 }]]), known),
+    'place-2',
+  )!;
+  expect([late.at, late.frames, late.in]).toEqual([24, 26, 0]);
+  const mixed = cutting.soundReplaced(
+    cut,
+    song.key,
+    { id: 'new', samples: 400_000 },
+    { offset: 0.25 },
+  );
+  expect(mixed.sounds[0]).toMatchObject({
+    ...{ sound: 'new', at: 48_000, from: 12_000, samples: 388_000, level: -3 },
+  });
+  // One that begins later than what was heard is heard later.
+  expect(
+    cutting.soundReplaced(cut, song.key, { id: 'new', samples: 900_000 }, { offset: 1 }).sounds[0],
+  ).toMatchObject({ at: 72_000, from: 0, samples: 456_000 });
+});
 it('markers have words, and lines hold all of the cut', () => {
   const cut = cutting.marked(cutting.marked(three(), 30, 'break'), 12, 'verse');
   expect(cut.markers.map((m) => [m.at, m.words])).toEqual([

@@ -1,4 +1,5 @@
 /** Changes of a cut. Each gives a new document and leaves the old one as it was. */
+import { SOUND_RATE } from '../sound';
 import type { FrameIndex, Rate } from '../time';
 import {
   allPlaces,
@@ -408,6 +409,64 @@ export function toBeats(
     at = to;
   }
   return withPlaces(cut, keys, (p) => made.get(p.key)!);
+}
+
+/** Where a clip's own sound lies in a sound of the cut: see `Alignment`. */
+export interface InStep {
+  readonly offset: number;
+  readonly drift: number;
+}
+/**
+ * Lays places in step with a sound that stands in the cut, by the sounds of their clips: slots stay,
+ * and each shows the stretch of its take that was shot to what is heard there, exact in its middle. A
+ * slot that reaches beyond its take begins where the take does. Places without an entry stay.
+ */
+export function inStep(
+  cut: CutDocument,
+  sound: CutSound,
+  steps: ReadonlyMap<string, InStep>,
+  { rate, clip }: Known,
+): CutDocument {
+  const seconds = (frames: number, of: Rate): number => (frames * of[1]) / of[0];
+  return withPlaces(cut, [...steps.keys()], (p) => {
+    const of = clip(p.clip),
+      step = steps.get(p.key)!;
+    if (!of) return p;
+    const middle = seconds(p.at + p.frames / 2, rate);
+    /** Second of the take at a second of the cut. */
+    const inTake = (at: number): number =>
+      (at + (sound.from - sound.at) / SOUND_RATE - step.offset) / (1 + step.drift);
+    const half = seconds(p.frames / 2, rate);
+    const first = frameOf(inTake(middle) - half, of.rate);
+    if (first >= 0) return { ...p, in: Math.min(of.frames - 1, first) };
+    // The take begins later: so does the place, as far as its end allows.
+    const late = Math.min(
+      p.frames - 1,
+      Math.ceil((-first * of.rate[1] * rate[0]) / (of.rate[0] * rate[1])),
+    );
+    return { ...p, at: p.at + late, frames: p.frames - late, in: 0 };
+  });
+}
+
+/** Another sound in place of one, heard at the same moments of the music. */
+export function soundReplaced(
+  cut: CutDocument,
+  key: string,
+  by: { readonly id: string; readonly samples: number },
+  { offset }: Pick<InStep, 'offset'>,
+): CutDocument {
+  const old = cut.sounds.find((s) => s.key === key);
+  if (!old) return cut;
+  // `offset`: second of the old one at which the new one begins.
+  const from = old.from - Math.round(offset * SOUND_RATE),
+    late = Math.max(0, -from);
+  const begins = Math.max(0, from);
+  return soundChanged(cut, key, {
+    sound: by.id,
+    at: old.at + late,
+    from: Math.min(begins, by.samples - 1),
+    samples: Math.max(1, Math.min(old.samples - late, by.samples - begins)),
+  });
 }
 
 /** Puts a sound into the cut. */

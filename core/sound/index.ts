@@ -21,6 +21,7 @@ export {
 } from './beats';
 export { interleaved, waveHead } from './wave';
 export { type Loudness, loudness, LoudnessMeter } from './loudness';
+export { type Alignment, alignment, ALIGNMENT_METHOD, ALIGNMENT_RATE, SURE } from './alignment';
 export { type KeptLoudness, keptLoudness, type SoundFacts } from './facts';
 export { loudnessInShort, loudnessInWords } from './words';
 export {

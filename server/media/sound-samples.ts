@@ -73,9 +73,14 @@ export async function channelsIn(file: string): Promise<number> {
 }
 /** The first track of a file in one channel, at a rate; undefined without one that can be read. */
 export async function monoOfFile(file: string, rate: number): Promise<Float32Array | undefined> {
-  if ((await channelsIn(file)) === 0) return undefined;
-  const [mono] = await soundSamples(input(file), 1, [`aresample=${rate}`]);
-  return mono;
+  return (await channelsIn(file)) === 0 ? undefined : monoOf(input(file), rate);
+}
+/** The first track of an opened input in one channel, at a rate. Throws `ToolFailed`. */
+export async function monoOf(
+  opened: readonly string[],
+  rate: number,
+): Promise<Float32Array | undefined> {
+  return (await soundSamples(opened, 1, [`aresample=${rate}`]))[0];
 }
 /** How loud the first track of a file is; undefined without one that can be read. */
 export async function loudnessOfFile(file: string): Promise<Loudness | undefined> {

@@ -58,6 +58,9 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
     post: ['Keeps the cut as it stands as a version.', 'NewCutVersion'],
   },
   '/api/projects/{project}/cut/versions/{number}': { get: ['A version of the cut.'] },
+  '/api/projects/{project}/cut/alignment': {
+    post: ['Where a clip’s own sound, or a sound, lies in another.', 'AlignmentAsk'],
+  },
   '/api/projects/{project}/cut/sound': { get: ['Samples of the cut’s mix.'] },
   '/api/projects/{project}/cut/deliveries': {
     post: ['Has the whole cut rendered into one file.', 'CutDelivery'],

@@ -260,6 +260,14 @@ export class CutPart {
 export class NewCutVersion {
   @IsString() @IsNotEmpty({ message: 'a version needs a name' }) @MaxLength(80) name!: string;
 }
+/** A question where a sound lies in another. */
+export class AlignmentAsk {
+  /** The clip whose own sound it is, or the sound. */
+  @IsOptional() @IsUUID() clip?: string;
+  @IsOptional() @IsUUID() sound?: string;
+  /** The sound in which it lies. */
+  @IsUUID() to!: string;
+}
 /** A request to bake a cut for playing. */
 export class CutToBake {
   @IsInt() @Min(16) @Max(4096) width!: number;

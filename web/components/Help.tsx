@@ -67,6 +67,7 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
     ['bake', 'computes all frames ahead, so that they play'],
     ['split', 'cuts the place under the playhead in two (S); join puts it together (J)'],
     ['to the beat', 'lays the chosen places end to end, by whole beats (B)'],
+    ['in step', 'lays chosen takes in step with the song, by their own sound (Y)'],
     ['mix', 'the chosen places come in by a mix (T); others are chosen on the left'],
     ['row above', 'a row above all others, for an insert or lettering (U)'],
     ['snap', 'what is dragged snaps to beats, cuts and markers; not while Alt is held'],

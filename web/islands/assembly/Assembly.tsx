@@ -2,8 +2,10 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import {
+  type Alignment,
   allPlaces,
   type CutDocument,
+  type CutSound,
   cutting,
   endOf,
   lengthOf,
@@ -14,6 +16,7 @@ import {
   lastsFor,
   linesOf,
   samplesOf,
+  SURE,
   underLook,
 } from '../../../core';
 import { Notice } from '../../components/Head';
@@ -222,6 +225,47 @@ function Place({
     setChosen(NONE);
   };
   const gap = cutting.gapClosed(document, document.rows[0]!.key, frame);
+  const clipOf = (id: string) => clips.find((c) => c.id === id);
+  const song = songOf(document);
+  const [aligning, setAligning] = useState(false);
+  /** Lays chosen places in step with the song, by the sounds of their clips. */
+  const stepping = async (): Promise<void> => {
+    const found = new Map<string, Alignment>(),
+      doubtful: string[] = [];
+    for (const p of places) {
+      const clip = clipOf(p.clip);
+      if (!clip || clip.tracks === 0) continue;
+      const lies = await alignmentOf(project.id, { clip: clip.id }, song!.sound);
+      if (lies && lies.sure >= SURE) found.set(p.key, lies);
+      else doubtful.push(clip.name);
+    }
+    edit('lay in step', (c) => cutting.inStep(c, song!, found, known));
+    setTrouble(
+      doubtful.length > 0
+        ? `Not found in the song, and left where they are: ${[...new Set(doubtful)].join(', ')}.`
+        : null,
+    );
+  };
+  /** Puts a new mix in the place of a sound, where the music is the same. */
+  const replacing = async (old: CutSound, by: SoundView): Promise<void> => {
+    const lies = await alignmentOf(project.id, { sound: by.id }, old.sound);
+    edit(`${by.name} instead`, (c) =>
+      cutting.soundReplaced(c, old.key, by, {
+        offset: lies && lies.sure >= SURE ? lies.offset : 0,
+      }),
+    );
+    setTrouble(
+      lies && lies.sure >= SURE
+        ? null
+        : `${by.name} was not found in what it replaces: it begins where that did.`,
+    );
+  };
+  const busy = (work: Promise<void>): void => {
+    setAligning(true);
+    attempt(work.finally(() => setAligning(false)));
+  };
+  const canStep =
+    song !== undefined && !aligning && places.some((p) => (clipOf(p.clip)?.tracks ?? 0) > 0);
   const acts: readonly Act[] = [
     {
       name: 'split',
@@ -267,6 +311,12 @@ function Place({
                 cutting.lengths(c, keys, () => first!.frames, known),
               )
           : undefined,
+    },
+    {
+      name: aligning ? 'listening …' : 'in step',
+      key: 'Y',
+      help: 'Lays the chosen takes in step with the song, by their own sound: each slot stays, and shows what was shot to it',
+      run: canStep ? () => busy(stepping()) : undefined,
     },
     {
       name: 'close the gap',
@@ -368,7 +418,6 @@ function Place({
     return act !== undefined;
   });
 
-  const clipOf = (id: string) => clips.find((c) => c.id === id);
   const shownClip = first && clipOf(first.clip);
   return (
     <>
@@ -460,7 +509,9 @@ function Place({
                   cut={document}
                   sound={sound}
                   of={project.sounds.find((s) => s.id === sound.sound)}
-                  isSong={songOf(document) === sound}
+                  isSong={song === sound}
+                  others={project.sounds.filter((s) => s.id !== sound.sound)}
+                  onReplace={(by) => busy(replacing(sound, by))}
                   onEdit={edit}
                   onEnd={endGesture}
                 />
@@ -521,6 +572,17 @@ function Place({
     </>
   );
 }
+
+/** Where a clip's own sound, or a sound, lies in another; null where it cannot be told. */
+const alignmentOf = (
+  project: string,
+  of: { readonly clip: string } | { readonly sound: string },
+  to: string,
+): Promise<Alignment | null> =>
+  call<{ found: Alignment | null }>('POST', `/api/projects/${project}/cut/alignment`, {
+    ...of,
+    to,
+  }).then((a) => a.found);
 
 /** Without bars lines count in seconds: two to the bar. */
 const asSeconds = (l: LineLength): LineLength =>

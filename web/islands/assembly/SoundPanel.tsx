@@ -18,6 +18,9 @@ interface Props {
   readonly sound: CutSound;
   readonly of: SoundView | undefined;
   readonly isSong: boolean;
+  /** Other sounds of the project, one of which may be a new mix of it. */
+  readonly others: readonly SoundView[];
+  readonly onReplace: (by: SoundView) => void;
   readonly onEdit: (
     name: string,
     change: (c: CutDocument) => CutDocument,
@@ -29,7 +32,7 @@ const seconds = (samples: number): number => samples / SOUND_RATE,
   samples = (s: number): number => Math.round(s * SOUND_RATE);
 
 /** Everything about one sound of the cut. */
-export function SoundPanel({ sound, of, isSong, onEdit, onEnd }: Props) {
+export function SoundPanel({ sound, of, isSong, others, onReplace, onEdit, onEnd }: Props) {
   const set = (what: string, part: Partial<CutSound>, gesture?: string): void =>
     onEdit(what, (c) => cutting.soundChanged(c, sound.key, part), gesture);
   const whole = of?.samples ?? sound.from + sound.samples;
@@ -121,6 +124,24 @@ export function SoundPanel({ sound, of, isSong, onEdit, onEnd }: Props) {
           <option value="linear">evenly</option>
         </Choice>
       </Field>
+      {others.length > 0 && (
+        <Field label="a new mix">
+          <Choice
+            className="field !py-0 max-w-28"
+            aria-label="a new mix"
+            title="Takes its place where the music is the same; everything else stays"
+            value=""
+            face="instead …"
+            onChange={(id) => onReplace(others.find((o) => o.id === id)!)}
+          >
+            {others.map((o) => (
+              <option key={o.id} value={o.id}>
+                {o.name}
+              </option>
+            ))}
+          </Choice>
+        </Field>
+      )}
       <Field label="mute">
         <input
           type="checkbox"
