@@ -311,13 +311,21 @@ const Overlap = memo(function Overlap({
       <svg
         viewBox={`${share(part.from)} 0 ${share(part.to) - share(part.from)} 100`}
         preserveAspectRatio="none"
-        className="absolute inset-0 w-full h-full text-base-content"
+        className="absolute inset-0 w-full h-full"
         aria-hidden="true"
       >
-        <path d="M0 100L100 0V100Z" fill="currentColor" fillOpacity={0.28} />
+        {/* On pictures: light with a dark outline in either theme. */}
+        <path d="M0 100L100 0V100Z" fill="#fff" fillOpacity={0.3} />
         <path
           d="M0 100L100 0"
-          stroke="currentColor"
+          stroke="#000"
+          strokeOpacity={0.55}
+          strokeWidth={3}
+          vectorEffect="non-scaling-stroke"
+        />
+        <path
+          d="M0 100L100 0"
+          stroke="#fff"
           vectorEffect="non-scaling-stroke"
           strokeDasharray={name ? undefined : '3 3'}
         />
