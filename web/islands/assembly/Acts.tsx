@@ -18,7 +18,7 @@ interface Props {
   readonly onLine: (l: LineLength) => void;
 }
 const nameOf = ({ of, count }: LineLength): string =>
-  `${count} ${count === 1 ? of.slice(0, -1) : of}`;
+  `${count} ${of === 'seconds' ? 's' : count === 1 ? 'bar' : 'bars'}`;
 
 /** What can be done with what is chosen, and how much stands on a line. */
 export const Acts = ({ acts, snaps, onSnaps, line, hasBars, onLine }: Props) => (
