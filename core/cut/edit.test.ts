@@ -16,6 +16,7 @@ import {
   readCut,
   standing,
 } from '.';
+import { footageAt } from '../clip';
 import { decided, shownOf } from '../decisions';
 import type { Rate } from '../time';
 
@@ -107,6 +108,50 @@ it('a split shows the same frames with the same chance, and is joined again', ()
   }
   expect(said(cutting.joined(cut, 'place-2', known)!)).toEqual(said(three()));
   expect(cutting.joined(three(), 'place-1', known)).toBeUndefined();
+});
+describe('a place with a speed of its own', () => {
+  const retimed = (speed: number, backwards: boolean): CutDocument =>
+    cutting.withPlaces(three(), ['place-2'], (p) => ({
+      ...p,
+      retime: {
+        places: [{ frame: 0, speed, to: 'at-once' as const }],
+        ...{ backwards, between: 'nearest' as const },
+      },
+    }));
+  /** The footage that stands at each project frame from 20 to 49. */
+  const shown = (cut: CutDocument): (number | undefined)[] =>
+    Array.from({ length: 30 }, (_, i) => {
+      const p = allPlaces(cut).find((q) => q.at <= 20 + i && 20 + i < endOf(q))!;
+      if (!p || p.clip !== `${ID}2`) return undefined;
+      const s = standing(p, clips[p.clip]!, RATE);
+      return footageAt(s.clip, s.frameAt(20 + i - p.at));
+    });
+  it.each([
+    [50, false],
+    [200, false],
+    [100, true],
+  ])(
+    'of %d %%, backwards %s, shows the same frames after a split and after trims',
+    (speed, back) => {
+      const whole = retimed(speed, back),
+        before = shown(whole);
+      expect(before[0]).toBe(back ? 39 : 10);
+      // Half a frame may round otherwise where a half ends.
+      const halves = shown(cutting.split(whole, 'place-2', 34, known));
+      const off = halves.map((f, i) => Math.abs(f! - before[i]!));
+      expect(off[14]).toBe(0);
+      expect(Math.max(...off)).toBeLessThanOrEqual(speed < 100 ? 1 : 0);
+      const start = shown(cutting.trimmedStart(whole, 'place-2', 6, known));
+      expect(start.slice(6)).toEqual(before.slice(6));
+      const end = shown(cutting.trimmedEnd(whole, 'place-2', -4, known));
+      expect(end.slice(0, 25)).toEqual(before.slice(0, 25));
+    },
+  );
+  it('is joined again after a split', () => {
+    const whole = retimed(50, false);
+    const joined = cutting.joined(cutting.split(whole, 'place-2', 34, known), 'place-2', known)!;
+    expect(shown(joined)).toEqual(shown(whole));
+  });
 });
 it('what is taken away leaves a gap, or none', () => {
   expect(said(cutting.without(three(), ['place-2']))).toEqual(['1@0+20<10', '3@50+10<50']);

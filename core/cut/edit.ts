@@ -1,6 +1,7 @@
 /** Changes of a cut. Each gives a new document and leaves the old one as it was. */
 import { SOUND_RATE } from '../sound';
-import type { FrameIndex, Rate } from '../time';
+import { footageAt } from '../clip';
+import type { FrameIndex, Rate, Retime } from '../time';
 import {
   allPlaces,
   type CutDocument,
@@ -153,6 +154,24 @@ export interface Known {
 const inFootage = (by: number, clip: CutClip, rate: Rate): number =>
   Math.round((by * rate[1] * clip.rate[0]) / (rate[0] * clip.rate[1]));
 
+/** The retime that a place shows its clip by. */
+const retimeOfPlace = ({ retime }: Place, clip: CutClip): Retime | null | undefined =>
+  retime === undefined ? clip.retime : retime;
+const isBackwards = (place: Place, clip: CutClip): boolean =>
+  retimeOfPlace(place, clip)?.backwards ?? false;
+/**
+ * Frames of the footage that pass in project frames from a place's beginning on: exact along its
+ * retime within the place, at the speed of its first frame before it.
+ */
+function passed(place: Place, by: number, clip: CutClip, rate: Rate): number {
+  const retime = retimeOfPlace(place, clip);
+  if (!retime) return inFootage(by, clip, rate);
+  if (by < 0) return Math.round((inFootage(by, clip, rate) * retime.places[0]!.speed) / 100);
+  const { clip: shown, frameAt } = standing(place, clip, rate);
+  const at = (frame: number): number => footageAt({ ...shown, lookRetime: null }, frame);
+  return Math.abs(at(frameAt(by)) - at(0));
+}
+
 /** The most project frames that a place can last from its in, at its speed and under its look. */
 export function longest(place: Place, { rate, clip }: Known): number {
   const of = clip(place.clip);
@@ -163,10 +182,19 @@ export function longest(place: Place, { rate, clip }: Known): number {
 
 /** Moves a place's end; the footage's end stops it. What follows stays. */
 export function trimmedEnd(cut: CutDocument, key: string, by: number, known: Known): CutDocument {
-  return withPlaces(cut, [key], (p) => ({
-    ...p,
-    frames: Math.max(1, Math.min(p.frames + by, Math.max(p.frames, longest(p, known)))),
-  }));
+  return withPlaces(cut, [key], (p) => {
+    const of = known.clip(p.clip);
+    if (!of || !isBackwards(p, of)) {
+      const most = Math.max(p.frames, longest(p, known));
+      return { ...p, frames: Math.max(1, Math.min(p.frames + by, most)) };
+    }
+    // Backwards it ends with its in: what it shows before stays where it is.
+    const speed = retimeOfPlace(p, of)!.places[0]!.speed / 100;
+    const into = (step: number): number => Math.round(inFootage(step, of, known.rate) * speed);
+    let step = Math.max(by, 1 - p.frames);
+    while (step > 0 && p.in - into(step) < 0) step--;
+    return { ...p, frames: p.frames + step, in: Math.max(0, p.in - into(step)) };
+  });
 }
 
 /** Moves a place's beginning, its pictures staying where they are; the footage's start stops it. */
@@ -176,15 +204,20 @@ export function trimmedStart(cut: CutDocument, key: string, by: number, known: K
     if (!of) return p;
     const most = p.frames - 1;
     let step = Math.max(-p.at, Math.min(by, most));
+    if (isBackwards(p, of)) {
+      // It begins at its out, which goes with its length.
+      step = Math.max(step, Math.min(0, p.frames - longest(p, known)));
+      return { ...p, at: p.at + step, frames: p.frames - step };
+    }
     // Frames of the footage go with project frames: as many as are left before its in.
-    while (step < 0 && p.in + inFootage(step, of, known.rate) < 0) step++;
+    while (step < 0 && p.in + passed(p, step, of, known.rate) < 0) step++;
     return counted({ ...p, at: p.at + step, frames: p.frames - step }, p, of, known.rate, step);
   });
 }
 /** A place that begins later by project frames: its in and its chance go along. */
 const counted = (place: Place, old: Place, of: CutClip, rate: Rate, by: number): Place => ({
   ...place,
-  in: Math.max(0, Math.min(of.frames - 1, old.in + inFootage(by, of, rate))),
+  in: Math.max(0, Math.min(of.frames - 1, old.in + passed(old, by, of, rate))),
   ...(by !== 0 && { counts: (old.counts ?? of.chance.from) + latestAt(by, rate, of.rate) }),
 });
 
@@ -226,22 +259,31 @@ export function split(cut: CutDocument, key: string, at: FrameIndex, known: Know
   if (!row || !place || !of || at <= place.at || at >= endOf(place)) return cut;
   const by = at - place.at;
   const { enters: _, comes: __, ...rest } = place;
-  const stands = standing(place, of, known.rate);
-  const second = counted(
-    { ...rest, key: freshKey(keysOf(cut), 'place'), at, frames: place.frames - by },
-    place,
-    of,
-    known.rate,
-    by,
-  );
-  // Along a speed of its own the second half goes on where the first one stops.
-  const at2 = stands.frameAt(by);
-  const { goes: ___, ...first } = { ...place, frames: by };
-  return withRow(cut, row.key, [
-    ...row.places.filter((p) => p.key !== key),
-    first,
-    { ...second, counts: (place.counts ?? of.chance.from) + at2 },
-  ]);
+  const { frameAt } = standing(place, of, known.rate);
+  const tail: Place = {
+    ...rest,
+    ...{ key: freshKey(keysOf(cut), 'place'), at, frames: place.frames - by },
+    counts: (place.counts ?? of.chance.from) + frameAt(by),
+  };
+  const { goes: ___, ...head } = { ...place, frames: by };
+  const far = passed(place, by, of, known.rate);
+  // Backwards the first half shows what lies later in the footage.
+  const halves = isBackwards(place, of)
+    ? [
+        {
+          ...head,
+          in:
+            place.in +
+            Math.round(
+              (inFootage(tail.frames, of, known.rate) *
+                retimeOfPlace(place, of)!.places[0]!.speed) /
+                100,
+            ),
+        },
+        tail,
+      ]
+    : [head, { ...tail, in: Math.min(of.frames - 1, place.in + far) }];
+  return withRow(cut, row.key, [...row.places.filter((p) => p.key !== key), ...halves]);
 }
 
 /** Joins two places that follow on one another in the same footage; undefined if they do not. */
@@ -253,7 +295,11 @@ export function joined(cut: CutDocument, key: string, known: Known): CutDocument
   const [own, next] = [ordered[i]!, ordered[i + 1]],
     of = known.clip(own.clip);
   if (!next || !of || next.clip !== own.clip || endOf(own) !== next.at) return undefined;
-  if (next.in !== own.in + inFootage(own.frames, of, known.rate)) return undefined;
+  if (isBackwards(own, of) || JSON.stringify(own.retime) !== JSON.stringify(next.retime))
+    return undefined;
+  const speed = (retimeOfPlace(own, of)?.places[0]?.speed ?? 100) / 100;
+  if (next.in !== own.in + Math.round(inFootage(own.frames, of, known.rate) * speed))
+    return undefined;
   return withRow(
     cut,
     row.key,

@@ -19,7 +19,6 @@ export {
   cutPicture,
   type CutShot,
   cutShots,
-  placesAt,
   withAnswers,
 } from './picture';
 export { fadeShare, gainOf, type Heard, mixed, type Mixed } from './mix';

@@ -8,7 +8,7 @@ import type { ImageNode } from '../graph';
 import { type LookDocument, underLook } from '../look';
 import { type ClipFrame, plan } from '../plan';
 import type { ClipTime, FrameIndex, Rate } from '../time';
-import { type CutDocument, type CutLook, endOf, type Place, type Row } from './document';
+import { type CutDocument, type CutLook, type Place, type Row } from './document';
 import { type CutClip, type Standing, standing, standingFacts } from './standing';
 import { firstShowing, lengthOfCut, overlapOf, standingAt } from './times';
 
@@ -284,9 +284,3 @@ function outlined({ rate }: Cut, { standing: stands, frame, answered }: CutShot)
   });
   return plan({ ...look!, bedrock: true }, withAnswers(at(frame), answered)).result;
 }
-
-/** The shots that stand at a project frame, transitions apart: what is in sight. */
-export const placesAt = (cut: Cut, frame: FrameIndex): readonly Place[] =>
-  cut.document.rows.flatMap((row) => standingAt(row, frame));
-/** Whether a place has ended before a frame. */
-export const isOver = (place: Place, frame: FrameIndex): boolean => endOf(place) <= frame;

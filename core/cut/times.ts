@@ -1,5 +1,5 @@
 /** When places stand, and which frames of their clips are shown. */
-import { samplesOf } from '../sound';
+import { SOUND_RATE, samplesOf } from '../sound';
 import type { FrameIndex, Rate } from '../time';
 import { allPlaces, type CutDocument, endOf, type Place, type Row } from './document';
 
@@ -32,7 +32,7 @@ export function lastsFor(frames: number, project: Rate, of: Rate): number {
 export function lengthOfCut(cut: CutDocument, rate: Rate): number {
   const pictures = allPlaces(cut).reduce((end, p) => Math.max(end, endOf(p)), 0);
   const sounds = cut.sounds.reduce((end, s) => Math.max(end, s.at + s.samples), 0);
-  let heard = Math.ceil((sounds * rate[0]) / (48_000 * rate[1]));
+  let heard = Math.ceil((sounds * rate[0]) / (SOUND_RATE * rate[1]));
   while (heard > 0 && samplesOf(heard - 1, rate) >= sounds) heard--;
   return Math.max(pictures, heard);
 }

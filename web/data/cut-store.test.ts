@@ -140,6 +140,16 @@ describe('saving', () => {
     store.getState().heard({ document: emptyCut(), revision: 2 });
     expect(names(store)).toEqual(['', 'new']);
   });
+  it('has nothing to send of what was undone in time', async () => {
+    const save = saving(),
+      store = cutStore('p', view, save);
+    store.getState().edit('one', named('a'));
+    store.getState().undo();
+    await vi.advanceTimersByTimeAsync(500);
+    expect(save).not.toHaveBeenCalled();
+    expect(store.getState().kept).toBe('saved');
+    expect(kept.size).toBe(0);
+  });
   it('says why something is refused', async () => {
     const store = cutStore('p', view, () => Promise.reject(new Refused(422, 'rows[0] is odd')));
     store.getState().edit('one', named('a'));

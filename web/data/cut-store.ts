@@ -104,7 +104,13 @@ export function cutStore(
     };
     const send = async (lasting: boolean): Promise<void> => {
       const { document, theirs } = get();
-      if (theirs || document === saved) return;
+      if (theirs) return;
+      if (document === saved) {
+        // Undone before it was sent.
+        keepDraft(project, null);
+        set({ kept: 'saved' });
+        return;
+      }
       try {
         ({ revision } = await save({ document, revision }, lasting));
         saved = document;

@@ -1,5 +1,5 @@
 import { type PointerEvent, useCallback, useMemo, useRef } from 'react';
-import { type CutDocument, cutting, lineAt, type Stretch } from '../../../core';
+import { type CutDocument, cutting, lineAt, SOUND_RATE, type Stretch } from '../../../core';
 import { Line, type Shown } from './Line';
 import { snapped } from './page-of-music';
 
@@ -151,7 +151,7 @@ export function MusicPage(props: Props) {
       near > 0 ? [...cutting.snapsOf(d.before, beats, known.rate, [d.key]), frame] : [];
     if (d.kind === 'sound') {
       const sound = d.before.sounds.find((s) => s.key === d.key);
-      const each = (48_000 * known.rate[1]) / known.rate[0];
+      const each = (SOUND_RATE * known.rate[1]) / known.rate[0];
       if (sound)
         onEdit(
           'move a sound',
