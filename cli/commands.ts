@@ -11,6 +11,7 @@ import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
 import { LOUDNESS_OPTIONS, measuredLoudness } from './loudness';
 import { render } from './render';
 import { RENDER_OPTIONS } from './render-options';
+import { cutOut, CUT_OUT_OPTIONS } from './cut-out';
 import { trace, TRACE_OPTIONS } from './trace';
 
 /** Where results and remarks are written. */
@@ -78,6 +79,12 @@ const TASKS: readonly Task[] = [
     help: 'where what lies under marks goes, frame by frame, for --pin',
     options: TRACE_OPTIONS,
     run: async (w) => ({ shown: await trace(w) }),
+  },
+  {
+    name: 'cut-out',
+    help: 'a subject’s matte from strokes on a few frames, for a matte pin',
+    options: CUT_OUT_OPTIONS,
+    run: async (w) => ({ shown: await cutOut(w) }),
   },
   {
     name: 'bake-lut',

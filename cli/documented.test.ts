@@ -33,7 +33,18 @@ describe('the documents', () => {
 
   it('name all options and commands by words that there are', async () => {
     const known = [
-      ...['render', 'trace', 'inspect', 'bake-lut', 'probe', 'loudness', 'beats', 'steps', 'looks'],
+      ...[
+        'render',
+        'trace',
+        'cut-out',
+        'inspect',
+        'bake-lut',
+        'probe',
+        'loudness',
+        'beats',
+        'steps',
+        'looks',
+      ],
     ];
     const help = (await Promise.all(known.map((c) => cli(c, '--help')))).map((a) => a.out).join();
     const pages = read('docs/command-line.md') + read('README.md');

@@ -1,4 +1,5 @@
 /** Pins given on the command line. */
+import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -160,5 +161,76 @@ describe('a track', () => {
     writeFileSync(join(folder, 'none.json'), '{"places": [[1]]}');
     expect(await refusal(`eyes=${join(folder, 'none.json')}`)).toContain('it is no track');
     expect(await refusal('eyes=gone.json')).toContain('cannot be read');
+  });
+});
+
+describe('a subject', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'subject-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const clip = 'demo/footage/white-room.mp4',
+    strokes = join(folder, 'strokes.json');
+
+  it('asks for strokes in words before anything is made', async () => {
+    const said = async (text: string) => {
+      writeFileSync(strokes, text);
+      const out = join(folder, 'out.mkv');
+      return (await cli('cut-out', '--in', clip, '--strokes', strokes, '--out', out)).err;
+    };
+    expect(await said('{')).toContain('it is not JSON');
+    expect(await said('{}')).toContain('it has no "marks"');
+    expect(await said('{"marks":[{"frame":0}]}')).toContain('marks[0] must be a "frame"');
+    const stroke = { on: true, radius: 0.1, points: [0.5, 0.5] };
+    const of = (frame: number, on: boolean) =>
+      JSON.stringify({ marks: [{ frame, strokes: [{ ...stroke, on }] }] });
+    expect(await said(of(9999, true))).toContain('the footage has the frames 0 to');
+    expect(await said(of(0, false))).toContain('no stroke lies on the subject');
+    const other = await cli('cut-out', '--in', clip, '--strokes', strokes, '--out', 'matte.mp4');
+    expect(other.err).toContain('must end in .mkv');
+  });
+
+  it('is written as footage that a matte pin takes', async () => {
+    const still = join(folder, 'still.png'),
+      out = join(folder, 'matte.mkv');
+    const black = 'color=black:s=96x64:d=1:r=1,format=gray,drawbox=32:16:32:32:white:fill';
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      black,
+      '-frames:v',
+      '1',
+      still,
+    ]);
+    const marks = [
+      {
+        frame: 0,
+        strokes: [
+          { on: true, radius: 0.1, points: [0.5, 0.5] },
+          { on: false, radius: 0.05, points: [0.1, 0.1, 0.9, 0.1] },
+        ],
+      },
+    ];
+    writeFileSync(strokes, JSON.stringify({ marks }));
+    const made = await cli('cut-out', '--in', still, '--strokes', strokes, '--out', out);
+    expect(made.code).toBe(0);
+    expect(made.out).toContain('1 frames cut out, 1 of them marked');
+    const gray = execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-i',
+      out,
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'gray',
+      '-',
+    ]);
+    expect(gray[32 * 96 + 48]).toBe(255);
+    expect(gray[8 * 96 + 8]).toBe(0);
+    const covered = gray.reduce((n, v) => n + (v >= 128 ? 1 : 0), 0);
+    expect(Math.abs(covered - 32 * 32)).toBeLessThan(32);
   });
 });

@@ -5,6 +5,7 @@ export { MOTION_METHOD, motionOfFrames, speedBetween, trackedFrame } from './foo
 export { insideOf, SPEED_PERCENTILE, speedOf } from './speed';
 export { type Tracked, tracked } from './motion';
 export { type Vectors } from './vectors';
+export { fullLuma } from './raw-luma';
 export {
   Follower,
   followable,
@@ -27,6 +28,7 @@ export {
   MOST_MARKS,
   placeOn,
   presenceOn,
+  shotAround,
   sureOf,
   type TraceGiven,
   type Track,
