@@ -68,6 +68,8 @@ export async function cutOut(w: Words): Promise<string> {
     const sink = new Sink([
       ...['-f', 'rawvideo', '-pix_fmt', 'gray', '-s', `${width}x${height}`],
       ...['-r', facts.rate.join('/'), '-i', '-'],
+      // Pixels of the footage's own shape, so that it lies on the footage.
+      ...(facts.pixelAspect === 1 ? [] : ['-vf', `setsar=${facts.pixelAspect}:max=1000`]),
       ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-color_range', 'pc', output(out)],
     ]);
     const bytes = Buffer.alloc(width * height);

@@ -106,8 +106,7 @@ export function coloursOf({ format, planes }: RawFrame): Colours {
 
 /** Bins of a colour along each of its three axes. */
 const BINS = 16;
-/** All bins. */
-export const ALL_BINS = BINS * BINS * BINS;
+const ALL_BINS = BINS * BINS * BINS;
 /** Chroma is told apart twice as finely as luma: it varies less. */
 const FINER = 2;
 

@@ -13,11 +13,4 @@ export {
   type SubjectGiven,
   type SubjectMark,
 } from './strokes';
-export {
-  type MadeMatte,
-  matteBegun,
-  nextWorthAMark,
-  SUBJECT_METHOD,
-  subjectMattes,
-  type SubjectSource,
-} from './subject';
+export { type MadeMatte, nextWorthAMark, subjectMattes, type SubjectSource } from './subject';

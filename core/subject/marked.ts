@@ -1,5 +1,5 @@
 /** The labels of marked frames: from strokes alone where a subject begins, corrected later on. */
-import { ALL_BINS, ColourModel, type Colours } from './colour';
+import { ColourModel, type Colours } from './colour';
 import { cutOut, fromEdge, partsWith } from './cut-out';
 import { painted, type Stroke } from './strokes';
 
@@ -20,7 +20,7 @@ const AWAY = [0.06, 0.4] as const,
   AWAY_SAYS = 3;
 /** How much a painted pixel counts beside one that was only found. */
 const PAINTED = 8;
-/** Weight of what the colours of all marks say while a subject is carried. */
+/** Weight of what was carried, beside what colours say, where a mark corrects it. */
 const TRUST = 2.5;
 /** How far from the carried edge a correction may change it, in pixels. */
 const NEAR_EDGE = 14;
@@ -101,12 +101,6 @@ export function corrected(
   );
 }
 
-/** What the colours of several marked frames say: log-likelihood ratios by bin. */
-export function colourRatios(
-  frames: readonly { readonly ready: Ready; readonly labels: Uint8Array }[],
-): Float32Array {
-  const model = new ColourModel();
-  for (const { ready, labels } of frames)
-    ready.bins.forEach((b, o) => model.add(b, labels[o] === 1, 1));
-  return frames.length > 0 ? model.ratios() : new Float32Array(ALL_BINS);
-}
+/** What the colours of a marked frame say: log-likelihood ratios by bin. */
+export const colourRatios = ({ bins }: Ready, labels: Uint8Array): Float32Array =>
+  learnt(bins, labels, new Int8Array(bins.length)).ratios();

@@ -8,9 +8,6 @@ import { type Matte, refined } from './edge';
 import { begun, colourRatios, corrected, type Ready } from './marked';
 import type { SubjectGiven, SubjectMark } from './strokes';
 
-/** Version of the method: mattes of another one are made anew. */
-export const SUBJECT_METHOD = 'subject-1';
-
 /** Where frames and the motion between them come from. */
 export interface SubjectSource {
   readonly frame: (at: number) => Promise<RawFrame>;
@@ -39,11 +36,6 @@ interface State {
   readonly sure: number;
 }
 
-/** The matte of the frame on which a subject begins, by its strokes alone. */
-export function matteBegun(raw: RawFrame, mark: SubjectMark): Matte {
-  const ready = readied(raw);
-  return refined(raw, ready.colours, begun(ready, mark.strokes));
-}
 function readied(raw: RawFrame): Ready {
   const colours = coloursOf(raw);
   return { colours, bins: binsOf(colours) };
@@ -77,7 +69,7 @@ class Shot {
   ): AsyncGenerator<MadeMatte> {
     const [start] = marks as readonly [SubjectMark];
     const labels = begun(await this.ready(start.frame), start.strokes);
-    this.marks = colourRatios([{ ready: await this.ready(start.frame), labels }]);
+    this.marks = colourRatios(await this.ready(start.frame), labels);
     const state = { labels, sure: MARKED };
     yield this.made(start.frame, state);
     const inOrder = [...marks].sort((a, b) => a.frame - b.frame),
@@ -174,8 +166,8 @@ export async function* subjectMattes(
 const hasOn = ({ strokes }: SubjectMark): boolean => strokes.some((s) => s.on);
 
 /**
- * The frame on which a mark would help most: the least sure one, in the middle of its kind. Undefined
- * where all are marked or nothing is there.
+ * The frame on which a mark is proposed: the least sure one, of several the first. Undefined where
+ * all are marked or nothing is there.
  */
 export function nextWorthAMark(sure: readonly (number | undefined)[]): number | undefined {
   const least = Math.min(...sure.map((s) => s ?? Infinity));
